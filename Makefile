@@ -1,0 +1,49 @@
+# make demo    everything running, with the demo world, at http://127.0.0.1:8000
+# make test    everything that CI runs
+# make bench   the budgets, each beside its reference
+# make styles  the page's styles and vendored scripts, from frontend/
+# make screenshots  the pictures in docs/screenshots, from the demo world
+
+VENV := .venv
+PYTHON := $(VENV)/bin/python
+PORT ?= 8000
+export PIP_DISABLE_PIP_VERSION_CHECK := 1
+
+.PHONY: demo test bench styles screenshots chromium lint
+
+demo: $(VENV)/.ready
+	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
+
+test: $(VENV)/.ready-dev chromium lint
+	$(PYTHON) -m pytest -n 2 --dist loadfile
+
+lint: $(VENV)/.ready-dev
+	$(VENV)/bin/ruff format --check .
+	$(VENV)/bin/ruff check .
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports
+	$(PYTHON) manage.py makemigrations --check --dry-run
+
+bench: $(VENV)/.ready-dev chromium
+	$(PYTHON) -m tests.bench
+
+screenshots: $(VENV)/.ready-dev chromium
+	$(PYTHON) -m tests.screenshots
+
+styles:
+	cd frontend && npm ci --no-audit --no-fund && npm run styles && npm run vendor
+
+$(VENV)/.ready: requirements.txt
+	test -x $(PYTHON) || python3 -m venv $(VENV)
+	$(PYTHON) -m pip install --quiet -r requirements.txt
+	touch $@
+
+$(VENV)/.ready-dev: requirements-dev.txt requirements.txt
+	test -x $(PYTHON) || python3 -m venv $(VENV)
+	$(PYTHON) -m pip install --quiet -r requirements-dev.txt
+	touch $@ $(VENV)/.ready
+
+# The journeys drive Debian's Chromium.
+chromium:
+	@command -v chromium >/dev/null || { \
+	  run=$$([ $$(id -u) = 0 ] || echo sudo); $$run apt-get update -qq && $$run apt-get install -y -qq chromium; }

@@ -1,0 +1,43 @@
+"""Checks: what would spoil the job, found before it is burnt. One file a subject, all named in `CHECKS`.
+
+To add a check: write a generator of `Finding`s that takes a `Job`, and name it here.
+"""
+
+from collections.abc import Callable, Iterator
+
+from foliant.core.checks.bodies import (
+    bodies_hold_together,
+    lines_are_closed,
+    nothing_is_set_aside,
+    pieces_have_material,
+    words_can_be_set,
+)
+from foliant.core.checks.finding import Finding
+from foliant.core.checks.operations import operations_have_settings, powers_are_gentle, something_is_on, speeds_are_real
+from foliant.core.checks.sheet import everything_fits, nothing_overlaps, nothing_sticks_out, sheet_is_not_empty
+from foliant.core.ticket import Job
+
+CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
+    pieces_have_material,
+    bodies_hold_together,
+    words_can_be_set,
+    lines_are_closed,
+    nothing_is_set_aside,
+    sheet_is_not_empty,
+    everything_fits,
+    nothing_sticks_out,
+    nothing_overlaps,
+    something_is_on,
+    operations_have_settings,
+    powers_are_gentle,
+    speeds_are_real,
+)
+
+
+def check(job: Job) -> tuple[Finding, ...]:
+    """Every finding about a job, those that stop it first."""
+    found = [finding for run in CHECKS for finding in run(job)]
+    return tuple(sorted(found, key=lambda finding: finding.level != "stop"))
+
+
+__all__ = ["CHECKS", "Finding", "check"]

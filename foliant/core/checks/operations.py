@@ -1,0 +1,71 @@
+"""Whether every operation of the ticket can be run as it stands."""
+
+from collections.abc import Iterator
+
+from foliant.core.checks.finding import Finding
+from foliant.core.equipment import material
+from foliant.core.ticket import Job, Line
+from foliant.core.units import format_length, format_number
+
+
+def operations_have_settings(job: Job) -> Iterator[Finding]:
+    """An operation with neither a recipe nor settings of the maker's own cannot run."""
+    stock = job.design.stock
+    sheet = f"{format_length(stock.thickness, job.design.unit)} {material(stock.material).name}"
+    for line in job.lines:
+        if line.on and not line.settings:
+            yield Finding(
+                "operations_have_settings",
+                "stop",
+                f"{line.title}: no recipe",
+                f"There is no recipe to {line.work} {sheet} on {job.machine.name}: type power and speed on the ticket, "
+                "switch the operation off, or choose another machine or material.",
+                "ticket",
+                place=_place(line),
+            )
+
+
+def something_is_on(job: Job) -> Iterator[Finding]:
+    """A ticket with everything switched off does nothing."""
+    if job.lines and not any(line.on for line in job.lines):
+        yield Finding(
+            "something_is_on",
+            "stop",
+            "Everything is switched off",
+            "Every operation of the ticket is switched off, so the machine would do nothing: switch one on.",
+            "ticket",
+        )
+
+
+def powers_are_gentle(job: Job) -> Iterator[Finding]:
+    """Full power shortens the life of a laser tube or diode and scorches the work."""
+    for line in job.lines:
+        if line.on and line.settings and line.settings.power >= 100:
+            what = "presses as hard as it can" if job.machine.kind == "blade" else "wears the source and chars the edge"
+            yield Finding(
+                "powers_are_gentle",
+                "look",
+                f"{line.title} runs at 100 % power",
+                f"{line.title} runs at 100 % power, which {what}: try less power with a lower speed or one more pass.",
+                "ticket",
+                place=_place(line),
+            )
+
+
+def speeds_are_real(job: Job) -> Iterator[Finding]:
+    """A speed above what the machine can do is not reached."""
+    for line in job.lines:
+        if line.on and line.settings and line.settings.speed > job.machine.top_speed:
+            yield Finding(
+                "speeds_are_real",
+                "look",
+                f"{line.title} is faster than {job.machine.name} can go",
+                f"{line.title} asks for {format_number(line.settings.speed)} mm/s and {job.machine.name} goes at most "
+                f"{format_number(job.machine.top_speed)} mm/s, so it would burn deeper than meant: lower the speed.",
+                "ticket",
+                place=_place(line),
+            )
+
+
+def _place(line: Line) -> tuple[float, float, float, float]:
+    return line.path.bounds

@@ -1,0 +1,148 @@
+"""The command line: check, export, estimate and outline a design file, or run a simulated machine."""
+
+import argparse
+import asyncio
+import json
+import sys
+from pathlib import Path
+
+from foliant.core.checks import check
+from foliant.core.design import Design, resolve
+from foliant.core.equipment import machine_profile
+from foliant.core.errors import Refused
+from foliant.core.formats import WRITERS
+from foliant.core.formats.design_file import read_design_file
+from foliant.core.formats.svg import path_data
+from foliant.core.machine.simulator import serve
+from foliant.core.ticket import plan
+from foliant.core.units import format_duration
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command. Exit code 0: done; 1: `check` found something that stops the job; 2: bad input."""
+    options = _parser().parse_args(arguments)
+    try:
+        return int(options.run(options))
+    except Refused as refusal:
+        print(f"foliant: {refusal}", file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser("foliant", description="Check, export and measure a Foliant design file.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    for name, run, about in (
+        ("check", _check, "list what would spoil the job"),
+        ("export", _export, "write the sheet as SVG, G-code or a design file"),
+        ("estimate", _estimate, "say how long each operation takes"),
+        ("outline", _outline, "print each piece's outline as SVG path data"),
+    ):
+        command = commands.add_parser(name, help=about)
+        command.add_argument("design", help="a design file, or - for standard input")
+        command.set_defaults(run=run)
+        if name == "export":
+            command.add_argument(
+                "--to", required=True, help=f"the file to write: {', '.join('.' + w for w in WRITERS)}"
+            )
+        else:
+            command.add_argument("--json", action="store_true", help="print JSON")
+    machine = commands.add_parser("machine", help="run a simulated machine")
+    machine.add_argument("--profile", default="bench-laser")
+    machine.add_argument("--port", type=int, default=7801)
+    machine.add_argument("--panel-port", type=int, default=7802)
+    machine.add_argument("--rate", type=float, default=1.0, help="simulated seconds in a real one")
+    machine.set_defaults(run=_machine)
+    return parser
+
+
+def _read(options: argparse.Namespace) -> Design:
+    if options.design == "-":
+        return read_design_file(sys.stdin.buffer.read())
+    try:
+        return read_design_file(Path(options.design).read_bytes())
+    except OSError as error:
+        raise Refused(f"{options.design} cannot be read: {(error.strerror or 'unknown error').lower()}.") from None
+
+
+def _check(options: argparse.Namespace) -> int:
+    findings = check(plan(_read(options)))
+    if options.json:
+        rows = [
+            {
+                "check": f.check,
+                "level": f.level,
+                "title": f.title,
+                "sentence": f.sentence,
+                "piece": f.piece,
+                "place": f.place,
+            }
+            for f in findings
+        ]
+        print(json.dumps({"findings": rows}, indent=1, ensure_ascii=False))
+    else:
+        print("\n".join(f"{f.level}: {f.sentence}" for f in findings) or "Nothing to look at.")
+    return int(any(finding.level == "stop" for finding in findings))
+
+
+def _export(options: argparse.Namespace) -> int:
+    target = Path(options.to)
+    writer = WRITERS.get(target.suffix.lstrip(".").lower())
+    if writer is None:
+        raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
+    content = writer.write(plan(_read(options)))
+    try:
+        target.write_bytes(content)
+    except OSError as error:
+        raise Refused(f"{target} cannot be written: {(error.strerror or 'unknown error').lower()}.") from None
+    return 0
+
+
+def _estimate(options: argparse.Namespace) -> int:
+    job = plan(_read(options))
+    path = job.toolpath
+    lines = [(line, path.seconds_of(i)) for i, line in enumerate(job.lines)]
+    if options.json:
+        rows = [{"operation": line.kind, "on": line.on, "seconds": round(seconds, 2)} for line, seconds in lines]
+        print(
+            json.dumps(
+                {"seconds": round(path.seconds, 2), "travel": round(path.travel_seconds, 2), "operations": rows},
+                indent=1,
+            )
+        )
+    else:
+        for line, seconds in lines:
+            print(f"{format_duration(seconds):>8}  {line.title}{'' if line.on else ' (off)'}")
+        print(f"{format_duration(path.seconds):>8}  in all, of which {format_duration(path.travel_seconds)} travel")
+    return 0
+
+
+def _outline(options: argparse.Namespace) -> int:
+    rows = []
+    for piece in _read(options).pieces:
+        outline = resolve(piece).outline
+        rows.append(
+            {
+                "piece": piece.name,
+                "d": path_data(outline.path),
+                "area": round(outline.path.area, 4),
+                "bodies": len(outline.bodies),
+            }
+        )
+    if options.json:
+        print(json.dumps(rows, indent=1, ensure_ascii=False))
+    else:
+        for row in rows:
+            print(f"{row['piece']}: {row['area']} mm², bodies: {row['bodies']}\n{row['d']}")
+    return 0
+
+
+def _machine(options: argparse.Namespace) -> int:
+    profile = machine_profile(options.profile)
+    print(f"{profile.name} (simulated) listens on port {options.port}, its panel on {options.panel_port}.", flush=True)
+    try:
+        asyncio.run(serve(profile, options.port, options.panel_port, options.rate))
+    except KeyboardInterrupt:
+        pass
+    except OSError as error:
+        raise Refused(f"Port {options.port} or {options.panel_port} cannot be used: {error.strerror}.") from None
+    return 0

@@ -1,0 +1,25 @@
+"""The design: what is being made. Frozen, typed, and changed only by edits that give a new design."""
+
+from foliant.core.design.edits import Edit, apply, read_edit
+from foliant.core.design.model import Design, Operation, Part, Piece, Place, Role, Sheet, Stock, Ticket, read_design
+from foliant.core.design.placing import part_paths
+from foliant.core.design.resolve import ResolvedPiece, resolve
+
+__all__ = [
+    "Design",
+    "Edit",
+    "Operation",
+    "Part",
+    "Piece",
+    "Place",
+    "ResolvedPiece",
+    "Role",
+    "Sheet",
+    "Stock",
+    "Ticket",
+    "apply",
+    "part_paths",
+    "read_design",
+    "read_edit",
+    "resolve",
+]

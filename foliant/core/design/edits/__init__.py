@@ -1,0 +1,102 @@
+"""Edits: everything a maker can do to a design, as typed commands, one file a theme.
+
+An edit is plain data (`read_edit` reads it from JSON) and `apply` gives a new design, or raises
+`Refused` with a sentence and leaves the old one as it was. `says` names it for undo.
+"""
+
+from typing import Annotated
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from foliant.core.design.edits.change import Change
+from foliant.core.design.edits.clipboard import PasteParts
+from foliant.core.design.edits.command import with_design
+from foliant.core.design.edits.holding import HoldParts, ReleaseParts
+from foliant.core.design.edits.nodes import EditNodes
+from foliant.core.design.edits.parts import (
+    AddPart,
+    DuplicateParts,
+    GroupParts,
+    MakePlain,
+    MarkParts,
+    OrderParts,
+    RemoveParts,
+    SetRole,
+    SplitWords,
+    UngroupParts,
+)
+from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
+from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
+from foliant.core.design.edits.repeating import EndRepeat, LetGo, RepeatParts
+from foliant.core.design.edits.sheet import (
+    AlignInstance,
+    ArrangeInRows,
+    PlaceInstance,
+    RevertOperation,
+    SwitchOperation,
+)
+from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
+from foliant.core.design.model import Design
+from foliant.core.design.quantities import explain
+from foliant.core.design.settle import settled
+from foliant.core.errors import Refused
+
+Edit = Annotated[
+    Rename
+    | SetUnit
+    | AddPiece
+    | DuplicatePiece
+    | RemovePiece
+    | AddPart
+    | Change
+    | MoveParts
+    | PlaceParts
+    | AlignParts
+    | SetDistance
+    | SpreadParts
+    | ResizeParts
+    | SizePiece
+    | RotateParts
+    | FlipParts
+    | HoldParts
+    | ReleaseParts
+    | RepeatParts
+    | LetGo
+    | EndRepeat
+    | SetRole
+    | MarkParts
+    | OrderParts
+    | GroupParts
+    | UngroupParts
+    | DuplicateParts
+    | RemoveParts
+    | MakePlain
+    | SplitWords
+    | EditNodes
+    | PasteParts
+    | PlaceInstance
+    | AlignInstance
+    | ArrangeInRows
+    | RevertOperation
+    | SwitchOperation,
+    Field(discriminator="do"),
+]
+
+_ADAPTER: TypeAdapter[Edit] = TypeAdapter(Edit)
+
+
+def read_edit(data: object) -> Edit:
+    """An edit from parsed JSON; raises `Refused`."""
+    try:
+        return _ADAPTER.validate_python(data)
+    except ValidationError as error:
+        raise Refused(explain(error)) from None
+
+
+def apply(design: Design, edit: Edit) -> Design:
+    """The design after an edit, with every hold kept; raises `Refused` where it cannot be done."""
+    changed = edit.apply(design)
+    before = {piece.id: piece for piece in design.pieces}
+    pieces = tuple(piece if before.get(piece.id) is piece else settled(piece) for piece in changed.pieces)
+    same = all(new is old for new, old in zip(pieces, changed.pieces, strict=True))
+    return changed if same else with_design(changed, pieces=pieces)

@@ -1,0 +1,153 @@
+"""The edit behind every value of a sentence: set typed values of one thing."""
+
+from typing import Any, Literal
+
+from foliant.core.design.edits.command import (
+    Command,
+    Values,
+    changed,
+    check_target,
+    fields,
+    holder,
+    moved,
+    unlocked,
+    with_design,
+    with_parts,
+    with_piece,
+)
+from foliant.core.design.edits.nodes import set_node_values
+from foliant.core.design.edits.sheet import with_operation
+from foliant.core.design.edits.sizing import resized
+from foliant.core.design.holds import Axis, Hold
+from foliant.core.design.model import Design, Operation, Part, Piece
+from foliant.core.design.placing import reference_point, shape_bounds
+from foliant.core.design.quantities import Quantity, build, quantity_of, with_values
+from foliant.core.design.settle import AXES, reheld
+from foliant.core.equipment import material
+from foliant.core.errors import Refused
+from foliant.core.units import Unit
+
+_PLACES: dict[str, Quantity] = {
+    "x": quantity_of(Part, "x"),
+    "y": quantity_of(Part, "y"),
+}
+
+
+class Change(Command):
+    """Set typed values of one thing.
+
+    `of` names it: `project`, `piece p1`, `part a3`, `across a3` or `down a3` (its holds), `hold a3` (both),
+    `repeat a3`, `node a3 0 2` (a contour and a node of it), `operation engrave`, `stock`, `sheet` or `ticket`.
+    A part's `x` and `y` are where its reference point lies on the piece.
+    """
+
+    do: Literal["change"]
+    of: str
+    values: Values
+
+    def apply(self, design: Design) -> Design:
+        what, _, key = self.of.partition(" ")
+        unit = design.unit
+        match what:
+            case "project":
+                return with_values(design, self.values, unit)
+            case "stock":
+                return with_design(design, stock=with_values(design.stock, self._stock_values(design), unit))
+            case "sheet":
+                return with_design(design, sheet=with_values(design.sheet, self.values, unit))
+            case "ticket":
+                return with_design(design, ticket=with_values(design.ticket, self.values, unit))
+            case "operation":
+                operation = build(Operation, fields(design.ticket.operation(build(Operation, {"kind": key}).kind)))
+                return with_operation(design, with_values(operation, self.values, unit))
+            case "piece":
+                return with_piece(design, with_values(design.piece(key), self.values, unit))
+            case "part" | "across" | "down" | "hold" | "repeat" | "node":
+                part_id, *where = key.split() or [""]
+                piece = holder(design, part_id)
+                part = unlocked(piece.part(part_id))
+                if what == "part":
+                    return with_piece(design, _with_part_values(piece, part, self.values, unit))
+                if what == "repeat":
+                    part = _with_repeat(piece, part, self.values, unit)
+                elif what == "node":
+                    part = set_node_values(part, where, self.values, unit)
+                elif what == "hold":
+                    for axis in AXES:
+                        part = _with_hold(piece, part, axis, self.values, unit)
+                elif what in AXES:
+                    part = _with_hold(piece, part, what, self.values, unit)
+                return with_piece(design, with_parts(piece, [part]))
+        raise Refused(f"There is nothing called “{self.of[:40]}” to change.")
+
+    def says(self, design: Design) -> str:
+        return f"change {' and '.join(self.values).replace('_', ' ')}"
+
+    def _stock_values(self, design: Design) -> Values:
+        """A change of material takes a thickness that it is sold in."""
+        key = str(self.values.get("material", ""))
+        if not key or "thickness" in self.values:
+            return self.values
+        sold = material(key).thicknesses
+        kept = design.stock.thickness
+        return {**self.values, "thickness": kept if kept in sold else sold[0]}
+
+
+def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> Piece:
+    places = {field: raw for field, raw in values.items() if field in _PLACES}
+    own = {field: raw for field, raw in values.items() if field in ("rotation", "reference")}
+    rest = {field: raw for field, raw in values.items() if field not in places and field not in own}
+    new = with_values(part, own, unit)
+    if "rotation" in own:
+        new = _kept_at(part, new)
+    if rest:
+        new = _with_shape_values(new, rest, unit)
+    if places:
+        now = reference_point(new, new.reference)
+        for field, raw in places.items():
+            quantity = _PLACES[field]
+            wanted: Any = quantity.check(quantity.read(raw, unit), unit)
+            new = moved(new, wanted - now[0], 0.0) if field == "x" else moved(new, 0.0, wanted - now[1])
+    piece = with_parts(piece, [new])
+    return reheld(piece, {part.id}) if places else piece
+
+
+def _with_shape_values(part: Part, values: Values, unit: Unit) -> Part:
+    """The part with other values of its shape; its reference point stays, and its proportions if they are kept."""
+    shape = with_values(part.shape, values, unit)
+    if part.proportional and len(values) == 1 and next(iter(values)) in ("width", "height"):
+        before, after = shape_bounds(part.shape), shape_bounds(shape)
+        side = 0 if "width" in values else 1
+        factor = (after[side + 2] - after[side]) / (before[side + 2] - before[side])
+        return resized(part, factor, factor, part.reference)
+    return _kept_at(part, changed(part, shape=shape))
+
+
+def _kept_at(before: Part, after: Part) -> Part:
+    """The part with its reference point where it was."""
+    old, new = reference_point(before, before.reference), reference_point(after, before.reference)
+    return moved(after, old[0] - new[0], old[1] - new[1])
+
+
+def _with_hold(piece: Piece, part: Part, axis: Axis, values: Values, unit: Unit) -> Part:
+    hold = part.hold(axis)
+    if hold is None:
+        raise Refused(f"{part.shape.label()[:40]} is not held {axis}.")
+    rest = dict(values)
+    to = str(rest.pop("to", hold.to))
+    check_target(piece, to)
+    new = with_values(hold, rest, unit).model_copy(update={"to": to})
+    return changed(part, **{axis: build(Hold, fields(new))})
+
+
+def _with_repeat(piece: Piece, part: Part, values: Values, unit: Unit) -> Part:
+    if part.repeat is None:
+        raise Refused(f"{part.shape.label()[:40]} is not repeated.")
+    rest = dict(values)
+    repeat = part.repeat
+    if "about" in rest:
+        about = str(rest.pop("about"))
+        if about:
+            check_target(piece, about)
+        repeat = repeat.model_copy(update={"about": about})
+    return changed(part, repeat=with_values(repeat, rest, unit))

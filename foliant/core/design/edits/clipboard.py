@@ -1,0 +1,59 @@
+"""Copy and paste: parts as text that any other project takes in, with the holds among them."""
+
+import json
+from typing import Any, Final, Literal
+
+from pydantic import ValidationError
+
+from foliant.core.design.edits.command import Command, moved, renumbered, with_piece
+from foliant.core.design.model import Design, Identifier, Part
+from foliant.core.design.placing import part_bounds
+from foliant.core.errors import Refused
+
+FORMAT: Final = "foliant-parts"
+MOST_CHARACTERS = 4_000_000
+
+
+class PasteParts(Command):
+    """Put copied parts on a piece, where they were, or shifted by `step` mm so that they can be seen.
+
+    Holds among them are kept, and so are holds to the piece; others are let go.
+    """
+
+    do: Literal["paste-parts"]
+    piece: Identifier
+    text: str
+    step: float = 0.0
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        copies, _ = renumbered(parts_in(self.text), design.serial, keep_holds=False)
+        free = [part.model_copy(update={"group": None, "locked": False}) for part in copies]
+        placed = [moved(part, self.step, self.step) for part in free]
+        grown = piece.model_copy(update={"parts": (*piece.parts, *placed)})
+        return with_piece(design, grown, serial=design.serial + len(placed))
+
+    def says(self, design: Design) -> str:
+        return "paste parts"
+
+
+def parts_in(text: str) -> list[Part]:
+    """The parts that a copied text holds; raises `Refused` for any other text."""
+    foreign = Refused("What is on the clipboard is not parts of a Foliant piece; copy some parts first.")
+    if len(text) > MOST_CHARACTERS:
+        raise foreign
+    try:
+        data: Any = json.loads(text)
+    except (ValueError, RecursionError):
+        raise foreign from None
+    if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("parts"), list):
+        raise foreign
+    try:
+        parts = [Part.model_validate(item) for item in data["parts"]]
+    except ValidationError:
+        raise Refused("The parts on the clipboard are damaged, or of another version of Foliant.") from None
+    if not parts or len({part.id for part in parts}) < len(parts):
+        raise foreign
+    for part in parts:
+        part_bounds(part)
+    return parts

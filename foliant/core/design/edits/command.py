@@ -1,0 +1,135 @@
+"""What all edits share: finding things in a design, and giving a new design with some of them changed."""
+
+from collections.abc import Iterable
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from foliant.core.design.frozen import Frozen
+from foliant.core.design.holds import PIECE
+from foliant.core.design.model import Design, Identifier, Part, Piece
+from foliant.core.design.quantities import build
+from foliant.core.design.settle import reheld
+from foliant.core.errors import Refused
+
+Values = dict[str, Any]
+Parts = Annotated[tuple[Identifier, ...], Field(min_length=1, max_length=2000)]
+Target = Annotated[str, Field(pattern=r"^[a-z][a-z0-9]{0,15}$")]
+
+
+class Command(Frozen):
+    """An edit: `apply` gives the new design or raises `Refused`; `says` names it for undo."""
+
+    def apply(self, design: Design) -> Design:
+        raise NotImplementedError
+
+    def says(self, design: Design) -> str:
+        raise NotImplementedError
+
+
+class PartsCommand(Command):
+    """An edit of some parts of one piece."""
+
+    piece: Identifier
+    parts: Parts
+
+    def chosen(self, design: Design) -> list[Part]:
+        """The parts, in the order they were named; raises `Refused` for one that is gone."""
+        piece = design.piece(self.piece)
+        return [piece.part(part_id) for part_id in dict.fromkeys(self.parts)]
+
+    def free(self, design: Design) -> list[Part]:
+        """The parts, if none of them is locked."""
+        return [unlocked(part) for part in self.chosen(design)]
+
+    def named(self, design: Design) -> str:
+        return (
+            design.piece(self.piece).part(self.parts[0]).shape.label()[:40]
+            if len(self.parts) == 1
+            else (f"{len(self.parts)} parts")
+        )
+
+    def replaced(self, design: Design, changed: Iterable[Part], moved: bool = False) -> Design:
+        """The design with these parts in place of those of the same ids; `moved` keeps holds at their new distances."""
+        piece = with_parts(design.piece(self.piece), changed)
+        if moved:
+            piece = reheld(piece, set(self.parts))
+        return with_piece(design, piece)
+
+
+def fields(model: Frozen) -> Values:
+    """A model's values by name, not turned into plain data."""
+    return {name: getattr(model, name) for name in type(model).model_fields}
+
+
+def with_design(design: Design, **changes: Any) -> Design:
+    """The design with other values, checked."""
+    return build(Design, {**fields(design), **changes})
+
+
+def with_piece(design: Design, piece: Piece, **changes: Any) -> Design:
+    """The design with this piece in place of the one of the same id."""
+    return with_design(design, pieces=tuple(piece if old.id == piece.id else old for old in design.pieces), **changes)
+
+
+def with_parts(piece: Piece, changed: Iterable[Part]) -> Piece:
+    """The piece with these parts in place of those of the same ids."""
+    new = {part.id: part for part in changed}
+    return piece.model_copy(update={"parts": tuple(new.get(part.id, part) for part in piece.parts)})
+
+
+def changed(part: Part, **values: Any) -> Part:
+    """The part with other values, checked."""
+    return build(Part, {**fields(part), **values})
+
+
+def moved(part: Part, dx: float, dy: float) -> Part:
+    """The part shifted by (dx, dy) mm."""
+    return changed(part, x=round(part.x + dx, 6), y=round(part.y + dy, 6))
+
+
+def unlocked(part: Part) -> Part:
+    """The part, if it may be changed; raises `Refused`."""
+    if part.locked:
+        raise Refused(f"{part.shape.label()[:40]} is locked; unlock it to change it.")
+    return part
+
+
+def holder(design: Design, part_id: str) -> Piece:
+    """The piece that a part is on; raises `Refused`."""
+    for piece in design.pieces:
+        if any(part.id == part_id for part in piece.parts):
+            return piece
+    raise Refused("That part is no longer on the piece.")
+
+
+def check_target(piece: Piece, to: str) -> None:
+    """Raises `Refused` unless `to` is "piece" or a part of the piece."""
+    if to != PIECE:
+        piece.part(to)
+
+
+def renumbered(parts: Iterable[Part], serial: int, keep_holds: bool = True) -> tuple[list[Part], dict[str, str]]:
+    """Copies of parts with new ids from `serial` + 1 on, and the new id of each old one.
+
+    Holds and repeats among the copies go to the copies; others stay, or are let go where `keep_holds` is false.
+    """
+    found = list(parts)
+    ids = {part.id: f"a{serial + i}" for i, part in enumerate(found, 1)}
+
+    def follow(part: Part) -> Part:
+        changes: Values = {"id": ids[part.id]}
+        for axis in ("across", "down"):
+            hold = part.hold(axis)
+            if hold and hold.to in ids:
+                changes[axis] = hold.model_copy(update={"to": ids[hold.to]})
+            elif hold and hold.to != PIECE and not keep_holds:
+                changes[axis] = None
+        about = getattr(part.repeat, "about", "")
+        if part.repeat and about in ids:
+            changes["repeat"] = part.repeat.model_copy(update={"about": ids[about]})
+        elif part.repeat and about not in ("", PIECE) and not keep_holds:
+            changes["repeat"] = part.repeat.model_copy(update={"about": ""})
+        return part.model_copy(update=changes)
+
+    return [follow(part) for part in found], ids

@@ -1,0 +1,349 @@
+"""Edits of which parts a piece has, what they do, and how they are kept: role, order, groups, locks."""
+
+from typing import Any, Literal
+
+from pydantic import Field
+
+from foliant.core.design.edits.command import (
+    Command,
+    PartsCommand,
+    Values,
+    moved,
+    renumbered,
+    with_piece,
+)
+from foliant.core.design.model import ROLES, Design, Group, Identifier, Part, Piece, Role
+from foliant.core.design.placing import compose, copy_maps, part_matrix, shape_paths
+from foliant.core.design.quantities import Across, Down, build, with_values
+from foliant.core.design.references import Bounds
+from foliant.core.design.resolve import resolve
+from foliant.core.design.shapes import SHAPES, Drawn, Words
+from foliant.core.errors import Refused
+from foliant.core.paths import join
+
+KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
+
+
+class AddPart(Command):
+    """Put a shape on a piece, its origin at (x, y) or where it is most likely wanted.
+
+    A drawn shape brings its contours in `shape`, in the piece's own coordinates.
+    """
+
+    do: Literal["add-part"]
+    piece: Identifier
+    kind: str
+    role: Role | None = None
+    x: Across | None = None
+    y: Down | None = None
+    values: Values = Field(default_factory=dict)
+    contours: list[Any] = Field(default_factory=list, max_length=500)
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        if self.kind not in KINDS:
+            raise Refused(f"There is no “{self.kind[:40]}” on the shelf; it holds {', '.join(KINDS)}.")
+        part = self._drawn(design) if self.kind == "drawn" else self._placed(piece, design)
+        return with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}), serial=design.serial + 1)
+
+    def _drawn(self, design: Design) -> Part:
+        shape = build(Drawn, {"contours": self.contours})
+        left, top, right, bottom = join(shape.paths()).bounds
+        x, y = (left + right) / 2, (top + bottom) / 2
+        contours = tuple(contour.moved(-x, -y) for contour in shape.contours)
+        role = self.role or ("scores" if shape.is_open else "adds")
+        data = {"id": f"a{design.serial + 1}", "role": role, "x": x, "y": y}
+        return build(Part, {**data, "shape": Drawn(contours=contours)})
+
+    def _placed(self, piece: Piece, design: Design) -> Part:
+        kind = KINDS[self.kind]
+        shape = with_values(build(kind, {}), self.values, design.unit)
+        bounds = resolve(piece).bounds if piece.parts else None
+        if isinstance(shape, Words) and bounds and "cap_height" not in self.values:
+            shape = _words_that_fit(shape, bounds)
+        data: Values = {"id": f"a{design.serial + 1}", "role": self.role or kind.role, "shape": shape}
+        left, top, _, _ = join(shape.paths()).bounds
+        if bounds is None:
+            x, y = -left, -top
+        elif self.kind == "hole":
+            x, y = bounds[0] + 2.0 - left, (bounds[1] + bounds[3]) / 2
+        else:
+            x, y = (bounds[0] + bounds[2]) / 2, (bounds[1] + bounds[3]) / 2
+        if bounds is None and self.x is None and self.y is None:
+            # What a piece begins with grows right and down, so that the piece keeps its corner.
+            data["reference"] = "top-left"
+        return build(Part, {**data, "x": x if self.x is None else self.x, "y": y if self.y is None else self.y})
+
+    def says(self, design: Design) -> str:
+        return f"put on {KINDS[self.kind].title.lower()}"
+
+
+class SetRole(PartsCommand):
+    """Give parts another role."""
+
+    do: Literal["set-role"]
+    role: Role
+
+    def apply(self, design: Design) -> Design:
+        return self.replaced(design, [part.model_copy(update={"role": self.role}) for part in self.free(design)])
+
+    def says(self, design: Design) -> str:
+        return f"{self.named(design)}: {ROLES[self.role]}"
+
+
+class DuplicateParts(PartsCommand):
+    """Copies of parts, shifted by (dx, dy) mm; held ones keep their holds only where they stay in place."""
+
+    do: Literal["duplicate-parts"]
+    dx: Across = 4.0
+    dy: Down = 4.0
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        copies, ids = renumbered(self.chosen(design), design.serial)
+        placed = [
+            moved(self._free(copy, set(ids.values())), self.dx, self.dy).model_copy(update={"locked": False})
+            for copy in copies
+        ]
+        placed, groups = _regrouped(placed, piece, design.serial + len(copies))
+        grown = piece.model_copy(update={"parts": (*piece.parts, *placed), "groups": (*piece.groups, *groups)})
+        return with_piece(design, grown, serial=design.serial + len(copies) + len(groups))
+
+    def _free(self, copy: Part, copied: set[str]) -> Part:
+        """A copy that is moved cannot be held where its original is."""
+        let_go: Values = {}
+        if self.dx and copy.across and copy.across.to not in copied:
+            let_go["across"] = None
+        if self.dy and copy.down and copy.down.to not in copied:
+            let_go["down"] = None
+        return copy.model_copy(update=let_go)
+
+    def says(self, design: Design) -> str:
+        return f"duplicate {self.named(design)}"
+
+
+class RemoveParts(PartsCommand):
+    """Take parts off a piece."""
+
+    do: Literal["remove-parts"]
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        gone = {part.id for part in self.free(design)}
+        left = tuple(part for part in piece.parts if part.id not in gone)
+        return with_piece(design, _without_empty_groups(piece.model_copy(update={"parts": left})))
+
+    def says(self, design: Design) -> str:
+        return f"delete {self.named(design)}"
+
+
+class MarkParts(PartsCommand):
+    """Lock or unlock parts, hide or show them, keep their proportions or not: what is None stays."""
+
+    do: Literal["mark-parts"]
+    locked: bool | None = None
+    hidden: bool | None = None
+    proportional: bool | None = None
+
+    def apply(self, design: Design) -> Design:
+        marks = self.model_dump(include={"locked", "hidden", "proportional"}, exclude_none=True)
+        return self.replaced(design, [part.model_copy(update=marks) for part in self.chosen(design)])
+
+    def says(self, design: Design) -> str:
+        words = {
+            ("locked", True): "lock",
+            ("locked", False): "unlock",
+            ("hidden", True): "hide",
+            ("hidden", False): "show",
+            ("proportional", True): "keep the proportions of",
+            ("proportional", False): "free the proportions of",
+        }
+        marks = self.model_dump(include={"locked", "hidden", "proportional"}, exclude_none=True)
+        return f"{' and '.join(words[mark] for mark in marks.items()) or 'mark'} {self.named(design)}"
+
+
+class OrderParts(PartsCommand):
+    """Move parts in the order of the piece: what comes later lies above and is chosen first."""
+
+    do: Literal["order-parts"]
+    to: Literal["top", "up", "down", "bottom"]
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        chosen = {part.id for part in self.chosen(design)}
+        parts = list(piece.parts)
+        if self.to in ("top", "bottom"):
+            parts.sort(key=lambda part: (part.id in chosen) == (self.to == "top"))
+        else:
+            step = 1 if self.to == "up" else -1
+            for at in range(len(parts))[::-step]:
+                other = at + step
+                if parts[at].id in chosen and 0 <= other < len(parts) and parts[other].id not in chosen:
+                    parts[at], parts[other] = parts[other], parts[at]
+        return with_piece(design, piece.model_copy(update={"parts": tuple(parts)}))
+
+    def says(self, design: Design) -> str:
+        words = {"top": "bring to the top", "up": "raise", "down": "lower", "bottom": "send to the bottom"}
+        return f"{words[self.to]}: {self.named(design)}"
+
+
+class GroupParts(PartsCommand):
+    """Make parts one group; the groups that lie wholly in it become its members."""
+
+    do: Literal["group-parts"]
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        chosen = {part.id for part in self.chosen(design)}
+        if len(chosen) < 2:
+            raise Refused("A group needs at least two parts.")
+        new = Group(id=f"g{design.serial + 1}")
+        whole = {
+            group.id
+            for group in piece.groups
+            if group.group is None and {part.id for part in members(piece, group.id)} <= chosen
+        }
+        groups = tuple(
+            group.model_copy(update={"group": new.id}) if group.id in whole else group for group in piece.groups
+        )
+
+        def joined(part: Part) -> Part:
+            inside = any(root in whole for root in ancestry(piece, part.group))
+            return part if part.id not in chosen or inside else part.model_copy(update={"group": new.id})
+
+        parts = tuple(joined(part) for part in piece.parts)
+        grouped = piece.model_copy(update={"parts": parts, "groups": (*groups, new)})
+        return with_piece(design, _without_empty_groups(grouped), serial=design.serial + 1)
+
+    def says(self, design: Design) -> str:
+        return f"group {self.named(design)}"
+
+
+class UngroupParts(PartsCommand):
+    """Undo the outermost group of the parts; groups within it stay."""
+
+    do: Literal["ungroup-parts"]
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        gone = {ancestry(piece, part.group)[-1] for part in self.chosen(design) if part.group}
+        if not gone:
+            raise Refused("What is chosen is not in a group.")
+        parts = tuple(part.model_copy(update={"group": None}) if part.group in gone else part for part in piece.parts)
+        groups = tuple(
+            group.model_copy(update={"group": None}) if group.group in gone else group
+            for group in piece.groups
+            if group.id not in gone
+        )
+        return with_piece(design, piece.model_copy(update={"parts": parts, "groups": groups}))
+
+    def says(self, design: Design) -> str:
+        return f"ungroup {self.named(design)}"
+
+
+class MakePlain(PartsCommand):
+    """Turn parts into drawn shapes with nodes; what is repeated becomes one drawn shape of all its copies."""
+
+    do: Literal["make-plain"]
+
+    def apply(self, design: Design) -> Design:
+        return self.replaced(design, [self._plain(part) for part in self.free(design)])
+
+    def _plain(self, part: Part) -> Part:
+        if isinstance(part.shape, Drawn) and part.repeat is None:
+            return part
+        first = part_matrix(part)
+        back = _inverse(first)
+        paths = [
+            path.transformed(compose(matrix, back))
+            for matrix in copy_maps(part).values()
+            for path in shape_paths(part.shape)
+        ]
+        shape = Drawn.of(join(paths))
+        left, top, right, bottom = join(shape.paths()).bounds
+        x, y = (left + right) / 2, (top + bottom) / 2
+        centred = Drawn(contours=tuple(contour.moved(-x, -y) for contour in shape.contours))
+        a, b, c, d, _, _ = first
+        plain = part.model_copy(update={"shape": centred, "repeat": None})
+        return moved(plain, a * x + c * y, b * x + d * y)
+
+    def says(self, design: Design) -> str:
+        return f"make {self.named(design)} plain"
+
+
+class SplitWords(PartsCommand):
+    """Words made into one part a letter, each where it stood, so that they can be placed one by one."""
+
+    do: Literal["split-words"]
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        serial = design.serial
+        parts: list[Part] = []
+        chosen = {part.id for part in self.free(design)}
+        for part in piece.parts:
+            if part.id not in chosen or not isinstance(part.shape, Words):
+                parts.append(part)
+                continue
+            for letter, at in part.shape.letters():
+                serial += 1
+                a, b, _, _, _, _ = part_matrix(part)
+                single = part.model_copy(
+                    update={"id": f"a{serial}", "shape": letter, "across": None, "down": None, "repeat": None}
+                )
+                parts.append(moved(single, a * at, b * at))
+        if serial == design.serial:
+            raise Refused("Only words can be split into letters.")
+        return with_piece(design, piece.model_copy(update={"parts": tuple(parts)}), serial=serial)
+
+    def says(self, design: Design) -> str:
+        return f"split {self.named(design)} into letters"
+
+
+def ancestry(piece: Piece, group: str | None) -> list[str]:
+    """A group and the groups it lies in, from the inside out."""
+    found: list[str] = []
+    above = {item.id: item.group for item in piece.groups}
+    while group is not None and group in above and group not in found:
+        found.append(group)
+        group = above[group]
+    return found
+
+
+def members(piece: Piece, group: str) -> list[Part]:
+    """The parts of a group, and of the groups in it."""
+    return [part for part in piece.parts if group in ancestry(piece, part.group)]
+
+
+def _regrouped(parts: list[Part], piece: Piece, serial: int) -> tuple[list[Part], list[Group]]:
+    """Copies in groups of their own, made as those of their originals."""
+    wanted = dict.fromkeys(group for part in parts for group in ancestry(piece, part.group))
+    ids = {group: f"g{serial + i}" for i, group in enumerate(wanted, 1)}
+    above = {item.id: item.group for item in piece.groups}
+    groups = [Group(id=new, group=ids.get(above[old] or "")) for old, new in ids.items()]
+    return [part.model_copy(update={"group": ids.get(part.group or "")}) for part in parts], groups
+
+
+def _without_empty_groups(piece: Piece) -> Piece:
+    used = {group for part in piece.parts for group in ancestry(piece, part.group)}
+    return piece.model_copy(update={"groups": tuple(group for group in piece.groups if group.id in used)})
+
+
+def _inverse(
+    matrix: tuple[float, float, float, float, float, float],
+) -> tuple[float, float, float, float, float, float]:
+    """The map back, of one that keeps sizes."""
+    a, b, c, d, e, f = matrix
+    scale = a * d - b * c
+    a, b, c, d = d / scale, -b / scale, -c / scale, a / scale
+    return a, b, c, d, -(a * e + c * f), -(b * e + d * f)
+
+
+def _words_that_fit(words: Words, bounds: Bounds) -> Words:
+    """The words at their own size, or smaller so that they stay within four fifths of the piece."""
+    left, _, right, _ = join(words.paths()).bounds
+    room = (bounds[2] - bounds[0]) * 0.8
+    if right - left <= room:
+        return words
+    fitting = int(words.cap_height * room / (right - left) * 2) / 2
+    return words.model_copy(update={"cap_height": max(fitting, 1.0)})

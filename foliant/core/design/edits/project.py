@@ -1,0 +1,110 @@
+"""Edits of the project and its pieces."""
+
+from typing import Literal
+
+from foliant.core.design.edits.command import Command, fields, renumbered, with_design
+from foliant.core.design.model import Design, Identifier, Piece
+from foliant.core.design.quantities import build
+from foliant.core.units import MM_PER_INCH, Unit
+
+
+class Rename(Command):
+    """Give the project another name."""
+
+    do: Literal["rename"]
+    name: str
+
+    def apply(self, design: Design) -> Design:
+        return with_design(design, name=self.name)
+
+    def says(self, design: Design) -> str:
+        return f"rename to “{self.name[:40]}”"
+
+
+class SetUnit(Command):
+    """Show the project's lengths in mm, inches or fractions of an inch; no size changes."""
+
+    do: Literal["set-unit"]
+    unit: Unit
+
+    def apply(self, design: Design) -> Design:
+        # The nudge goes along between its two usual steps; a step of the maker's own stays.
+        usual = self._usual(design.unit) == design.nudge
+        nudge = self._usual(self.unit) if usual else design.nudge
+        return with_design(design, unit=self.unit, nudge=nudge)
+
+    def _usual(self, unit: Unit) -> float:
+        return 0.5 if unit == "mm" else MM_PER_INCH / 64
+
+    def says(self, design: Design) -> str:
+        return {"mm": "show mm", "in": "show inches", "fraction": "show fractions of an inch"}[self.unit]
+
+
+class AddPiece(Command):
+    """A new, empty piece."""
+
+    do: Literal["add-piece"]
+    name: str = ""
+
+    def apply(self, design: Design) -> Design:
+        name = self.name or _unused_name("Piece", design)
+        piece = build(Piece, {"id": f"p{design.serial + 1}", "name": name})
+        return with_design(design, pieces=(*design.pieces, piece), serial=design.serial + 1)
+
+    def says(self, design: Design) -> str:
+        return "add a piece"
+
+
+class DuplicatePiece(Command):
+    """A copy of a piece with all its parts, placed after it."""
+
+    do: Literal["duplicate-piece"]
+    piece: Identifier
+
+    def apply(self, design: Design) -> Design:
+        source = design.piece(self.piece)
+        serial = design.serial + 1
+        parts, _ = renumbered(source.parts, serial)
+        serial += len(parts)
+        groups = {group.id: f"g{serial + i}" for i, group in enumerate(source.groups, 1)}
+        copy = build(
+            Piece,
+            {
+                **fields(source),
+                "id": f"p{design.serial + 1}",
+                "name": _unused_name(source.name, design),
+                "parts": tuple(part.model_copy(update={"group": groups.get(part.group or "")}) for part in parts),
+                "groups": tuple(
+                    group.model_copy(update={"id": groups[group.id], "group": groups.get(group.group or "")})
+                    for group in source.groups
+                ),
+            },
+        )
+        at = design.pieces.index(source) + 1
+        return with_design(design, pieces=(*design.pieces[:at], copy, *design.pieces[at:]), serial=serial + len(groups))
+
+    def says(self, design: Design) -> str:
+        return f"duplicate {design.piece(self.piece).name}"
+
+
+class RemovePiece(Command):
+    """Take a piece out of the project, and off the sheet."""
+
+    do: Literal["remove-piece"]
+    piece: Identifier
+
+    def apply(self, design: Design) -> Design:
+        gone = design.piece(self.piece)
+        places = tuple(place for place in design.sheet.places if place.piece != gone.id)
+        pieces = tuple(piece for piece in design.pieces if piece is not gone)
+        return with_design(design, pieces=pieces, sheet=design.sheet.model_copy(update={"places": places}))
+
+    def says(self, design: Design) -> str:
+        return f"delete {design.piece(self.piece).name}"
+
+
+def _unused_name(name: str, design: Design) -> str:
+    taken = {piece.name for piece in design.pieces}
+    stem = name.rstrip("0123456789 ") or name
+    number = next(n for n in range(1, len(taken) + 2) if f"{stem} {n}" not in taken)
+    return f"{stem} {number}" if name in taken or name == "Piece" else name

@@ -1,0 +1,102 @@
+"""Edits of the sheet and the ticket."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from foliant.core.design.edits.command import Command, with_design
+from foliant.core.design.model import Design, Identifier, Operation, OperationKind, Place
+from foliant.core.design.quantities import Across, Down
+from foliant.core.design.resolve import resolve
+from foliant.core.errors import Refused
+
+
+class PlaceInstance(Command):
+    """Put one instance at a place on the sheet: the left and top of its bounds."""
+
+    do: Literal["place"]
+    piece: Identifier
+    number: int = Field(ge=1)
+    x: Across
+    y: Down
+
+    def apply(self, design: Design) -> Design:
+        if self.number > design.piece(self.piece).copies:
+            raise Refused("That instance is no longer on the sheet.")
+        others = tuple(p for p in design.sheet.places if (p.piece, p.number) != (self.piece, self.number))
+        place = Place(piece=self.piece, number=self.number, x=self.x, y=self.y)
+        return with_design(design, sheet=design.sheet.model_copy(update={"places": (*others, place)}))
+
+    def says(self, design: Design) -> str:
+        return f"place {design.piece(self.piece).name} {self.number}"
+
+
+class AlignInstance(Command):
+    """Align one instance with the sheet: its middle, or an edge at the margin. (x, y) is where it lies now."""
+
+    do: Literal["align-instance"]
+    piece: Identifier
+    number: int = Field(ge=1)
+    x: Across
+    y: Down
+    across: Literal["near", "middle", "far"] | None = None
+    down: Literal["near", "middle", "far"] | None = None
+
+    def apply(self, design: Design) -> Design:
+        left, top, right, bottom = resolve(design.piece(self.piece)).bounds
+        margin, stock = design.sheet.margin, design.stock
+        x = self.x if self.across is None else _aligned(self.across, right - left, stock.width, margin)
+        y = self.y if self.down is None else _aligned(self.down, bottom - top, stock.height, margin)
+        return PlaceInstance(do="place", piece=self.piece, number=self.number, x=x, y=y).apply(design)
+
+    def says(self, design: Design) -> str:
+        return f"align {design.piece(self.piece).name} {self.number} with the sheet"
+
+
+def _aligned(where: str, size: float, room: float, margin: float) -> float:
+    return round({"near": margin, "middle": (room - size) / 2, "far": room - margin - size}[where], 6)
+
+
+class ArrangeInRows(Command):
+    """Put every instance back in its row."""
+
+    do: Literal["arrange-in-rows"]
+
+    def apply(self, design: Design) -> Design:
+        return with_design(design, sheet=design.sheet.model_copy(update={"places": ()}))
+
+    def says(self, design: Design) -> str:
+        return "arrange in rows"
+
+
+class RevertOperation(Command):
+    """Give an operation its recipe's settings again."""
+
+    do: Literal["revert-operation"]
+    kind: OperationKind
+
+    def apply(self, design: Design) -> Design:
+        return with_operation(design, Operation(kind=self.kind, on=design.ticket.operation(self.kind).on))
+
+    def says(self, design: Design) -> str:
+        return f"{self.kind} as the recipe says"
+
+
+class SwitchOperation(Command):
+    """Switch an operation on or off."""
+
+    do: Literal["switch-operation"]
+    kind: OperationKind
+    on: bool
+
+    def apply(self, design: Design) -> Design:
+        return with_operation(design, design.ticket.operation(self.kind).model_copy(update={"on": self.on}))
+
+    def says(self, design: Design) -> str:
+        return f"switch {self.kind} {'on' if self.on else 'off'}"
+
+
+def with_operation(design: Design, operation: Operation) -> Design:
+    """The design with this operation in place of the one of its kind."""
+    others = tuple(op for op in design.ticket.operations if op.kind != operation.kind)
+    return with_design(design, ticket=design.ticket.model_copy(update={"operations": (*others, operation)}))

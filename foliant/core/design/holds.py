@@ -1,0 +1,78 @@
+"""Holds: an alignment of one part to another, or to its piece, that is kept whatever changes.
+
+A part has at most one hold across and one down. Across and down speak the same words: *near* is the left
+or upper edge, *far* the right or lower one.
+"""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from foliant.core.design.frozen import Frozen
+from foliant.core.design.quantities import Quantity
+
+Axis = Literal["across", "down"]
+AnchorKey = Literal["middle", "near", "far", "after", "before", "on-near", "on-far", "visual"]
+Line = Literal["near", "middle", "far", "visual"]
+
+PIECE = "piece"
+
+
+@dataclass(frozen=True)
+class Anchor:
+    """Which line of the part is held to which line of its target, and which way the gap counts."""
+
+    mine: Line
+    theirs: Line
+    sign: int
+    across: str
+    down: str
+
+
+ANCHORS: dict[AnchorKey, Anchor] = {
+    "middle": Anchor("middle", "middle", 1, "right of the middle", "below the middle"),
+    "near": Anchor("near", "near", 1, "inside the left edge", "inside the upper edge"),
+    "far": Anchor("far", "far", -1, "inside the right edge", "inside the lower edge"),
+    "after": Anchor("near", "far", 1, "beyond the right edge", "beyond the lower edge"),
+    "before": Anchor("far", "near", -1, "beyond the left edge", "beyond the upper edge"),
+    "on-near": Anchor(
+        "middle", "near", 1, "with its middle right of the left edge", "with its middle below the upper edge"
+    ),
+    "on-far": Anchor(
+        "middle", "far", 1, "with its middle right of the right edge", "with its middle below the lower edge"
+    ),
+    "visual": Anchor("visual", "visual", 1, "right of the visual centre", "below the visual centre"),
+}
+_CHOICES: dict[Axis, tuple[tuple[str, str], ...]] = {
+    "across": tuple((key, anchor.across) for key, anchor in ANCHORS.items()),
+    "down": tuple((key, anchor.down) for key, anchor in ANCHORS.items()),
+}
+
+
+class Hold(Frozen):
+    """Held to `to`, which is the id of a part or "piece", at `gap` mm from one of its lines."""
+
+    to: str = PIECE
+    anchor: Annotated[AnchorKey, Quantity("choice", "The line it is held at", choices=_CHOICES["across"])] = "middle"
+    gap: Annotated[float, Quantity("length", "The distance of the hold", -5000, 5000)] = 0.0
+
+    @property
+    def lines(self) -> Anchor:
+        return ANCHORS[self.anchor]
+
+    def target(self, theirs: float) -> float:
+        """Where the part's own line has to be, when the target's line is at `theirs` mm."""
+        return theirs + self.lines.sign * self.gap
+
+    def at_gap(self, mine: float, theirs: float) -> "Hold":
+        """The same hold at the gap that there is now."""
+        return self.model_copy(update={"gap": gap_at((mine - theirs) * self.lines.sign)})
+
+
+def gap_at(millimetres: float) -> float:
+    """A distance as a hold keeps it: nothing, where lines that were brought together differ by rounding."""
+    return 0.0 if abs(millimetres) < 1e-3 else round(millimetres, 6)
+
+
+def anchor_choices(axis: Axis) -> tuple[tuple[str, str], ...]:
+    """The anchors as they are said along an axis."""
+    return _CHOICES[axis]

@@ -1,0 +1,222 @@
+"""The design document: pieces and their parts, the sheet they lie on, and the ticket.
+
+`docs/design-file.md` is the specification of its JSON. All lengths are mm; x runs right, y down.
+"""
+
+from collections.abc import Mapping
+from typing import Annotated, Any, Final, Literal
+
+from pydantic import Field, model_validator
+
+from foliant.core.design.frozen import Frozen
+from foliant.core.design.holds import Axis, Hold
+from foliant.core.design.quantities import Across, Down, Quantity, Rotation, build, sized
+from foliant.core.design.references import ReferencePoint
+from foliant.core.design.repeats import AnyRepeat
+from foliant.core.design.shapes import AnyShape
+from foliant.core.equipment import MACHINES, MATERIALS
+from foliant.core.errors import Refused
+from foliant.core.units import Unit
+
+FORMAT: Final = "foliant-design"
+VERSION: Final = 1
+
+Role = Literal["adds", "cuts", "engraves", "scores", "guides"]
+ROLES: dict[Role, str] = {
+    "adds": "adds material",
+    "cuts": "cuts away",
+    "engraves": "engraves",
+    "scores": "scores",
+    "guides": "guides",
+}
+OperationKind = Literal["engrave", "score", "inner", "outer"]
+
+MOST_PIECES = 200
+MOST_PARTS = 2000
+MOST_COPIES_ON_A_PIECE = 3000
+
+Identifier = Annotated[str, Field(pattern=r"^[a-z][a-z0-9]{0,15}$")]
+
+
+def _check_name(text: str) -> str:
+    plain = " ".join(text.split())
+    if not plain:
+        raise Refused("A name needs at least one letter.")
+    if len(plain) > 80:
+        raise Refused(f"A name holds at most 80 characters and this has {len(plain):,}.")
+    return plain
+
+
+Name = Annotated[str, Quantity("words", "The name", check_text=_check_name)]
+
+
+class Part(Frozen):
+    """A shape put on a piece at (x, y), turned clockwise by `rotation`, with the role it plays.
+
+    flipped       mirrored left to right, before it is turned
+    reference     the point of its box that its place is said by, and that stays when it is sized
+    proportional  whether it keeps its proportions when one size is changed
+    locked        whether it stays as it is until it is unlocked
+    hidden        whether it is set aside: neither shown nor made
+    group         the group it belongs to, or None
+    across, down  what it is held to, one way and the other
+    repeat        how it is shown many times
+    """
+
+    id: Identifier
+    role: Role
+    shape: AnyShape
+    x: Across = 0.0
+    y: Down = 0.0
+    rotation: Rotation = 0.0
+    flipped: bool = False
+    reference: ReferencePoint = "middle"
+    proportional: bool = False
+    locked: bool = False
+    hidden: bool = False
+    group: Identifier | None = None
+    across: Hold | None = None
+    down: Hold | None = None
+    repeat: AnyRepeat | None = None
+
+    def hold(self, axis: Axis) -> Hold | None:
+        """What it is held to along an axis."""
+        return self.across if axis == "across" else self.down
+
+
+class Group(Frozen):
+    """Parts that are chosen as one; `group` is the group that this one lies in, or None."""
+
+    id: Identifier
+    group: Identifier | None = None
+
+
+class Piece(Frozen):
+    """One physical thing that comes off the sheet, and how many of it are wanted."""
+
+    id: Identifier
+    name: Name
+    copies: Annotated[int, Quantity("count", "The number of pieces", 0, 500)] = 1
+    parts: tuple[Part, ...] = ()
+    groups: tuple[Group, ...] = ()
+
+    def part(self, part_id: str) -> Part:
+        """The part of that id; raises `Refused`."""
+        for part in self.parts:
+            if part.id == part_id:
+                return part
+        raise Refused("That part is no longer on the piece.")
+
+    @property
+    def made(self) -> tuple[Part, ...]:
+        """The parts that are not set aside."""
+        return tuple(part for part in self.parts if not part.hidden)
+
+
+def _too_many(piece: Piece) -> bool:
+    counts = (part.repeat.copies for part in piece.parts if part.repeat)
+    return sum(counts) > MOST_COPIES_ON_A_PIECE
+
+
+class Stock(Frozen):
+    """The material on the bench: what it is, and its size in mm."""
+
+    material: Annotated[str, Quantity("choice", "The material", choices=tuple((m.key, m.name) for m in MATERIALS))] = (
+        "birch-ply"
+    )
+    width: Annotated[float, sized("The width of the stock", 10)] = 300.0
+    height: Annotated[float, sized("The height of the stock", 10)] = 200.0
+    thickness: Annotated[float, sized("The thickness", 0.05, 50)] = 3.0
+
+
+class Place(Frozen):
+    """Where the maker has put one instance: the left and top of its bounds on the sheet."""
+
+    piece: Identifier
+    number: int = Field(ge=1)
+    x: Across
+    y: Down
+
+
+class Sheet(Frozen):
+    """How pieces are laid on the stock: the margin, the gap between them, and those moved by hand."""
+
+    margin: Annotated[float, sized("The margin", 0, 500)] = 4.0
+    gap: Annotated[float, sized("The gap", 0, 500)] = 2.0
+    places: tuple[Place, ...] = ()
+
+
+class Operation(Frozen):
+    """What a maker has changed in one line of the ticket; None keeps the recipe's value."""
+
+    kind: OperationKind
+    on: bool = True
+    power: Annotated[float | None, Quantity("percent", "Power", 0.1, 100)] = None
+    speed: Annotated[float | None, Quantity("speed", "Speed", 0.1, 2000)] = None
+    passes: Annotated[int | None, Quantity("count", "The number of passes", 1, 50)] = None
+    interval: Annotated[float | None, sized("The line spacing", 0.02, 5)] = None
+
+    @property
+    def settings(self) -> dict[str, float]:
+        """The values the maker has set in place of the recipe's."""
+        values = self.model_dump(include={"power", "speed", "passes", "interval"})
+        return {name: value for name, value in values.items() if value is not None}
+
+
+class Ticket(Frozen):
+    """The machine that is to do the work, and what the maker changed in its operations."""
+
+    machine: Annotated[str, Quantity("choice", "The machine", choices=tuple((m.key, m.name) for m in MACHINES))] = (
+        "bench-laser"
+    )
+    operations: tuple[Operation, ...] = ()
+
+    def operation(self, kind: OperationKind) -> Operation:
+        """The operation of that kind, as it stands or as it starts."""
+        return next((op for op in self.operations if op.kind == kind), Operation(kind=kind))
+
+
+class Design(Frozen):
+    """A whole project's design. `serial` numbers what is put into it, so that ids are never used twice."""
+
+    format: Literal["foliant-design"] = FORMAT
+    version: Literal[1] = VERSION
+    name: Name = "New project"
+    unit: Unit = "mm"
+    nudge: Annotated[float, sized("The nudge", 0.01, 100)] = 0.5
+    serial: int = Field(0, ge=0)
+    pieces: tuple[Piece, ...] = Field((), max_length=MOST_PIECES)
+    stock: Stock = Stock()
+    sheet: Sheet = Sheet()
+    ticket: Ticket = Ticket()
+
+    @model_validator(mode="after")
+    def _ids_differ(self) -> "Design":
+        ids = [piece.id for piece in self.pieces]
+        for piece in self.pieces:
+            ids += [part.id for part in piece.parts] + [group.id for group in piece.groups]
+        if len(set(ids)) < len(ids):
+            raise Refused("Two pieces or parts of the design have the same id.")
+        count = sum(len(piece.parts) for piece in self.pieces)
+        if count > MOST_PARTS:
+            raise Refused(f"A project holds at most {MOST_PARTS:,} parts, and this would make {count:,}.")
+        if any(_too_many(piece) for piece in self.pieces):
+            raise Refused(f"The repeats on one piece make at most {MOST_COPIES_ON_A_PIECE:,} copies together.")
+        return self
+
+    def piece(self, piece_id: str) -> Piece:
+        """The piece of that id; raises `Refused`."""
+        for piece in self.pieces:
+            if piece.id == piece_id:
+                return piece
+        raise Refused("That piece is no longer in the project.")
+
+
+def read_design(data: object) -> Design:
+    """A design from parsed JSON; raises `Refused` with a sentence where it is not one."""
+    if not isinstance(data, Mapping) or data.get("format") != FORMAT:
+        raise Refused("This is not a Foliant design file: its “format” should be “foliant-design”.")
+    found: Any = data.get("version")
+    if found != VERSION:
+        raise Refused(f"This design file has version {found}; this Foliant reads version {VERSION}.")
+    return build(Design, dict(data))

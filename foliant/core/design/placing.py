@@ -1,0 +1,155 @@
+"""Placing: where a part and its copies lie on their piece, and the boxes and centres they are aligned by."""
+
+from functools import lru_cache
+
+import shapely
+
+from foliant.core.design.model import Part, Piece
+from foliant.core.design.references import Bounds, Point, Reference, point_of, union
+from foliant.core.design.repeats import Rows, copies
+from foliant.core.design.shapes import Shape
+from foliant.core.paths import Affine, Path, combine, join, similarity
+
+CACHED = 4096
+
+
+def part_matrix(part: Part) -> Affine:
+    """The map from a part's shape to its piece."""
+    return _matrix(part.x, part.y, part.rotation, part.flipped)
+
+
+def placements(part: Part) -> tuple[Affine, ...]:
+    """The maps of a part and of its copies, the first first."""
+    return tuple(copy_maps(part).values())
+
+
+def copy_maps(part: Part) -> dict[int, Affine]:
+    """The maps of a part (0) and its copies, by their numbers."""
+    matrix = part_matrix(part)
+    if part.repeat is None:
+        return {0: matrix}
+    return {number: compose(matrix, found) for number, found in copies(part.repeat, own_bounds(part)).items()}
+
+
+def compose(first: Affine, then: Affine) -> Affine:
+    """The map that does `first`, then `then`."""
+    a, b, c, d, e, f = first
+    g, h, i, j, k, m = then
+    return (g * a + i * b, h * a + j * b, g * c + i * d, h * c + j * d, g * e + i * f + k, h * e + j * f + m)
+
+
+def part_paths(part: Part) -> tuple[Path, ...]:
+    """A part's outlines, and its copies', where they lie on the piece."""
+    return tuple(path for matrix in placements(part) for path in placed(part.shape, matrix))
+
+
+@lru_cache(maxsize=CACHED)
+def placed(shape: Shape, matrix: Affine) -> tuple[Path, ...]:
+    """A shape's outlines under a map."""
+    return tuple(path.transformed(matrix) for path in shape_paths(shape))
+
+
+@lru_cache(maxsize=CACHED)
+def shape_paths(shape: Shape) -> tuple[Path, ...]:
+    """A shape's outlines about its own origin."""
+    return shape.paths()
+
+
+@lru_cache(maxsize=CACHED)
+def shape_bounds(shape: Shape) -> Bounds:
+    """The box of a shape about its own origin."""
+    return join(shape_paths(shape)).bounds
+
+
+def own_bounds(part: Part) -> Bounds:
+    """The box of a part alone, without its copies."""
+    return _bounds(part.shape, part_matrix(part))
+
+
+@lru_cache(maxsize=CACHED)
+def part_bounds(part: Part) -> Bounds:
+    """The box of a part with all its copies."""
+    return union([_bounds(part.shape, matrix) for matrix in placements(part)])
+
+
+def placing_box(part: Part) -> Bounds:
+    """The box by which a part is placed: that of its outline, or for words the box of their capitals."""
+    return _placing_box(part.shape, part_matrix(part))
+
+
+def whole_box(part: Part) -> Bounds:
+    """The box that others are held to: with all copies."""
+    return union([_placing_box(part.shape, matrix) for matrix in placements(part)])
+
+
+def held_bounds(part: Part) -> Bounds:
+    """The box by which a part is held or aligned: rows as a whole, other repeats by their first."""
+    return whole_box(part) if isinstance(part.repeat, Rows) else placing_box(part)
+
+
+def visual_centre(part: Part) -> Point:
+    """The centroid of a part's area; the middle of its box where it bounds none."""
+    return area_centre(part_paths(part) if isinstance(part.repeat, Rows) else placed(part.shape, part_matrix(part)))
+
+
+@lru_cache(maxsize=512)
+def area_centre(paths: tuple[Path, ...]) -> Point:
+    """The centroid of the area that paths bound together, in mm."""
+    region = combine(paths)
+    if region.shape.is_empty:
+        return point_of(join(paths).bounds, "middle")
+    centre = shapely.centroid(region.shape)
+    return float(centre.x), float(centre.y)
+
+
+def reference_point(part: Part, reference: Reference) -> Point:
+    """Where a part's reference point lies on its piece."""
+    return visual_centre(part) if reference == "visual" else point_of(placing_box(part), reference)
+
+
+def frame_parts(piece: Piece, without: frozenset[str] = frozenset()) -> tuple[Part, ...]:
+    """The parts that make the piece's frame: what adds to it, without those named and those held to the piece."""
+    held = dependents(piece)
+    return tuple(part for part in piece.made if part.role == "adds" and part.id not in without and part.id not in held)
+
+
+def dependents(piece: Piece) -> frozenset[str]:
+    """The parts that are placed by the piece's frame, at first or at second hand."""
+    found: set[str] = set()
+    links = {part.id: targets(part) for part in piece.parts}
+    while True:
+        more = {key for key, to in links.items() if key not in found and (to & (found | {"piece"}))}
+        if not more:
+            return frozenset(found)
+        found |= more
+
+
+def targets(part: Part) -> set[str]:
+    """What a part is placed by: ids of parts, or "piece"."""
+    named = {hold.to for hold in (part.across, part.down) if hold}
+    about = getattr(part.repeat, "about", "")
+    return named | ({about} if about else set())
+
+
+@lru_cache(maxsize=CACHED)
+def _bounds(shape: Shape, matrix: Affine) -> Bounds:
+    if matrix[:4] == (1.0, 0.0, 0.0, 1.0):  # what is only shifted need not be measured again
+        left, top, right, bottom = shape_bounds(shape)
+        return left + matrix[4], top + matrix[5], right + matrix[4], bottom + matrix[5]
+    return join(placed(shape, matrix)).bounds
+
+
+@lru_cache(maxsize=CACHED)
+def _placing_box(shape: Shape, matrix: Affine) -> Bounds:
+    box = shape.box()
+    if box is None:
+        return _bounds(shape, matrix)
+    a, b, c, d, e, f = matrix
+    corners = [(a * x + c * y + e, b * x + d * y + f) for x in box[::2] for y in box[1::2]]
+    return union([(x, y, x, y) for x, y in corners])
+
+
+@lru_cache(maxsize=CACHED)
+def _matrix(x: float, y: float, rotation: float, flipped: bool) -> Affine:
+    a, b, c, d, e, f = similarity(rotation, 1.0, x, y)
+    return (-a, -b, c, d, e, f) if flipped else (a, b, c, d, e, f)

@@ -1,0 +1,145 @@
+"""Quantities: what kind of value a field holds, its bounds, and how typed text becomes it.
+
+A quantity stands in a field's annotation. It checks the value whenever the model is made, from an edit
+or from a file, and it tells the page how to show and edit the value.
+"""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import BaseModel, GetCoreSchemaHandler, ValidationError
+from pydantic_core import CoreSchema, core_schema
+
+from foliant.core.errors import Refused
+from foliant.core.lettering.catalogue import FONTS
+from foliant.core.lettering.setting import check_words
+from foliant.core.units import Unit, format_length, format_number, parse_length, parse_number
+
+QuantityKind = Literal["length", "angle", "percent", "speed", "count", "words", "choice"]
+
+Model = TypeVar("Model", bound=BaseModel)
+
+_SUFFIXES: dict[str, tuple[str, ...]] = {
+    "angle": ("°", "deg", "degrees"),
+    "percent": ("%",),
+    "speed": ("mm/s",),
+    "count": ("passes", "pass", "pieces", "piece", "x"),
+}
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A kind of value with its name in sentences, its bounds (mm, degrees, %, mm/s) and its choices."""
+
+    kind: QuantityKind
+    label: str
+    least: float = -math.inf
+    most: float = math.inf
+    choices: tuple[tuple[str, str], ...] = ()
+    check_text: Callable[[str], str] | None = None
+
+    def read(self, raw: object, unit: Unit) -> object:
+        """The value that a maker typed or picked; raises `Refused` where it cannot be read."""
+        if not isinstance(raw, str) or self.kind in ("words", "choice"):
+            return raw
+        if self.kind == "length":
+            return parse_length(raw, unit)
+        number = parse_number(raw, _SUFFIXES[self.kind])
+        if self.kind == "count":
+            if number != int(number):
+                raise Refused(f"{self.label} must be a whole number, not {format_number(number)}.")
+            return int(number)
+        return number
+
+    def show(self, value: Any, unit: Unit) -> str:
+        """The value as the maker reads it, with its unit."""
+        match self.kind:
+            case "length":
+                return format_length(value, unit)
+            case "angle":
+                return f"{format_number(value)}°"
+            case "percent":
+                return f"{format_number(value)} %"
+            case "speed":
+                return f"{format_number(value)} mm/s"
+            case "choice":
+                return dict(self.choices).get(value, str(value))
+        return str(value)
+
+    def check(self, value: Any, unit: Unit = "mm") -> Any:
+        """The value if it lies in bounds; raises `Refused` with a sentence, in `unit`, if not."""
+        if value is None:
+            return None
+        if self.kind == "words":
+            return self.check_text(value) if self.check_text else value
+        if self.kind == "choice":
+            if value not in dict(self.choices):
+                raise Refused(f"{self.label} cannot be “{value}”; choose {', '.join(key for key, _ in self.choices)}.")
+            return value
+        if not math.isfinite(value):
+            raise Refused(f"{self.label} must be a finite number.")
+        if value < self.least:
+            why = "must be more than nothing" if value <= 0 < self.least else "is too small"
+            raise Refused(
+                f"{self.label} {why}: {self.show(value, unit)} was given; the least is {self.show(self.least, unit)}."
+            )
+        if value > self.most:
+            given, most = self.show(value, unit), self.show(self.most, unit)
+            raise Refused(f"{self.label} is too large: {given} was given; the most is {most}.")
+        return value
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.no_info_after_validator_function(lambda value: self.check(value), handler(source))
+
+
+def quantity_of(model: type[BaseModel], field: str) -> Quantity:
+    """The quantity of a model's field; raises `Refused` for a field that cannot be edited by value."""
+    info = model.model_fields.get(field)
+    for item in info.metadata if info else ():
+        if isinstance(item, Quantity):
+            return item
+    raise Refused(f"There is no value “{field}” to change here.")
+
+
+def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:
+    """The model with typed values read, checked and set; the original is untouched."""
+    kind = type(model)
+    read = {}
+    for field, raw in values.items():
+        quantity = quantity_of(kind, field)
+        value = quantity.read(raw, unit)
+        read[field] = quantity.check(value, unit) if isinstance(value, (int, float, str)) else value
+    return build(kind, {**{field: getattr(model, field) for field in kind.model_fields}, **read})
+
+
+def build(kind: type[Model], data: object) -> Model:
+    """A model from plain data; raises `Refused` with one sentence where the data is wrong."""
+    try:
+        return kind.model_validate(data)
+    except ValidationError as error:
+        raise Refused(explain(error)) from None
+
+
+def explain(error: ValidationError) -> str:
+    """The first thing that is wrong, as a sentence."""
+    first = error.errors(include_url=False)[0]
+    cause = first.get("ctx", {}).get("error")
+    where = " → ".join(str(step) for step in first["loc"])
+    if isinstance(cause, Refused):
+        return str(cause)
+    message = (first["msg"][:1].lower() + first["msg"][1:]).replace("tuple", "list").replace("dictionary", "object")
+    return f"The value at “{where}” is wrong: {message}." if where else f"The data is wrong: {message}."
+
+
+def sized(label: str, least: float = 0.1, most: float = 3000.0) -> Quantity:
+    """A size in mm: from a tenth of a millimetre to three metres unless said otherwise."""
+    return Quantity("length", label, least, most)
+
+
+Across = Annotated[float, Quantity("length", "The place across", -5000, 5000)]
+Down = Annotated[float, Quantity("length", "The place down", -5000, 5000)]
+Rotation = Annotated[float, Quantity("angle", "The rotation", -3600, 3600)]
+Font = Annotated[str, Quantity("choice", "The font", choices=tuple((font.key, font.name) for font in FONTS))]
+LineOfWords = Annotated[str, Quantity("words", "The words", check_text=check_words)]

@@ -1,0 +1,82 @@
+"""Resolving: from the parts of a piece to its outline and its marks."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+from foliant.core.design.model import Piece
+from foliant.core.design.placing import placed, placements
+from foliant.core.design.shapes import Shape
+from foliant.core.paths import Affine, Path, Region, combine, join
+from foliant.core.paths.nesting import chosen_contours
+
+_Placed = tuple[str, Shape, tuple[Affine, ...]]
+
+
+@dataclass(frozen=True, eq=False)
+class ResolvedPiece:
+    """What a piece comes to, in its own coordinates (mm). Each is worked out when it is first asked for."""
+
+    parts: tuple[_Placed, ...]
+
+    @cached_property
+    def outline(self) -> Region:
+        """The union of what adds minus what cuts away."""
+        return _outline(self._of("adds", "cuts"))
+
+    @cached_property
+    def engraved(self) -> Region:
+        """The area to fill, parts welded together."""
+        return _engraved(self._of("engraves"))
+
+    @cached_property
+    def scored(self) -> Path:
+        """The lines to score, each part welded in itself, open lines as they are."""
+        return join(_lines(shape, matrices) for _, shape, matrices in self._of("scores"))
+
+    @cached_property
+    def guides(self) -> Path:
+        """Lines that no machine sees."""
+        return join(_paths(self._of("guides")))
+
+    def _of(self, *roles: str) -> tuple[_Placed, ...]:
+        return tuple(part for part in self.parts if part[0] in roles)
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """(left, top, right, bottom) of the outline, or of the marks where there is no outline."""
+        for path in (self.outline.path, join([self.engraved.path, self.scored])):
+            if len(path):
+                return path.bounds
+        return (0.0, 0.0, 0.0, 0.0)
+
+
+def resolve(piece: Piece) -> ResolvedPiece:
+    """A piece's outline and marks. Kept by content: only what an edit touched is computed again."""
+    return _resolve(tuple((part.role, part.shape, placements(part)) for part in piece.made))
+
+
+@lru_cache(maxsize=512)
+def _resolve(parts: tuple[_Placed, ...]) -> ResolvedPiece:
+    return ResolvedPiece(parts)
+
+
+@lru_cache(maxsize=512)
+def _outline(parts: tuple[_Placed, ...]) -> Region:
+    return combine(_paths(p for p in parts if p[0] == "adds"), _paths(p for p in parts if p[0] == "cuts"))
+
+
+@lru_cache(maxsize=512)
+def _engraved(parts: tuple[_Placed, ...]) -> Region:
+    return combine(_paths(parts))
+
+
+@lru_cache(maxsize=2048)
+def _lines(shape: Shape, matrices: tuple[Affine, ...]) -> Path:
+    """What scoring a shape draws: its areas welded, and its open lines."""
+    paths = [path for matrix in matrices for path in placed(shape, matrix)]
+    return join([combine(paths).path, *(chosen_contours(path, ~path.closed) for path in paths)])
+
+
+def _paths(parts: Iterable[_Placed]) -> list[Path]:
+    return [path for _, shape, matrices in parts for matrix in matrices for path in placed(shape, matrix)]

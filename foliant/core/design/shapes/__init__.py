@@ -1,0 +1,64 @@
+"""The kinds of part, one file each. `SHAPES` lists them in the order of the shelf.
+
+To add a kind: write its file with a class like `Circle`, and name it here.
+"""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from foliant.core.design.shapes.arch import Arch
+from foliant.core.design.shapes.circle import Circle
+from foliant.core.design.shapes.drawn import Drawn
+from foliant.core.design.shapes.drop import Drop
+from foliant.core.design.shapes.ellipse import Ellipse
+from foliant.core.design.shapes.heart import Heart
+from foliant.core.design.shapes.hole import Hole
+from foliant.core.design.shapes.line import Line
+from foliant.core.design.shapes.motif import Motif
+from foliant.core.design.shapes.polygon import Polygon
+from foliant.core.design.shapes.rectangle import Rectangle
+from foliant.core.design.shapes.ring import Ring
+from foliant.core.design.shapes.sector import Sector
+from foliant.core.design.shapes.shape import Bit, Shape, Value
+from foliant.core.design.shapes.star import Star
+from foliant.core.design.shapes.words import Words
+
+AnyShape = Annotated[
+    Rectangle
+    | Circle
+    | Ring
+    | Words
+    | Hole
+    | Ellipse
+    | Polygon
+    | Star
+    | Sector
+    | Arch
+    | Drop
+    | Heart
+    | Line
+    | Motif
+    | Drawn,
+    Field(discriminator="kind"),
+]
+
+SHAPES: tuple[type[Shape], ...] = (
+    Rectangle,
+    Circle,
+    Ring,
+    Words,
+    Hole,
+    Ellipse,
+    Polygon,
+    Star,
+    Sector,
+    Arch,
+    Drop,
+    Heart,
+    Line,
+    Motif,
+    Drawn,
+)
+
+__all__ = ["SHAPES", "AnyShape", "Bit", "Drawn", "Line", "Motif", "Shape", "Value", "Words"]

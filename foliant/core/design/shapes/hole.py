@@ -1,0 +1,41 @@
+"""A hole to hang a piece by: round, or long with round ends."""
+
+from collections.abc import Sequence
+from typing import Annotated, ClassVar, Literal
+
+from foliant.core.design.quantities import sized
+from foliant.core.design.shapes.shape import Bit, Shape, Value, short
+from foliant.core.paths import Path
+from foliant.core.paths.shapes import slot
+from foliant.core.units import Unit
+
+
+class Hole(Shape):
+    """A hole centred on its origin: round where both sizes are equal."""
+
+    kind: Literal["hole"] = "hole"
+    width: Annotated[float, sized("The width of the hole")] = 4.0
+    height: Annotated[float, sized("The height of the hole")] = 4.0
+
+    title: ClassVar[str] = "Hole"
+    role: ClassVar[str] = "cuts"
+    shelf: ClassVar[str] = "first"
+    first: ClassVar[str] = "width"
+
+    def paths(self) -> tuple[Path, ...]:
+        return (slot(self.width, self.height),)
+
+    def sentence(self) -> Sequence[Bit]:
+        kind = "Round hole " if self.width == self.height else "Long hole "
+        return [kind, Value("width"), " × ", Value("height")]
+
+    def label(self) -> str:
+        return "Round hole" if self.width == self.height else "Long hole"
+
+    def summary(self, unit: Unit) -> str:
+        if self.width == self.height:
+            return f"Ø {short(self.width, unit)}"
+        return f"{short(self.width, unit)} × {short(self.height, unit)}"
+
+    def resized(self, across: float, down: float) -> Shape:
+        return self.sized(width=self.width * across, height=self.height * down)

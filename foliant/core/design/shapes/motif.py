@@ -1,0 +1,42 @@
+"""A motif: a solid picture from the library."""
+
+from collections.abc import Sequence
+from typing import Annotated, ClassVar, Literal
+
+from foliant.core.design.quantities import Quantity, sized
+from foliant.core.design.shapes.shape import Bit, Shape, Value, short
+from foliant.core.motifs import MOTIFS, outline
+from foliant.core.paths import Path
+from foliant.core.units import Unit
+
+_MOTIFS = Quantity("choice", "The motif", choices=tuple((motif.key, motif.name) for motif in MOTIFS.values()))
+
+
+class Motif(Shape):
+    """A motif, its box centred on its origin; `stretch` is its width as a share of its natural width."""
+
+    kind: Literal["motif"] = "motif"
+    motif: Annotated[str, _MOTIFS] = "star"
+    height: Annotated[float, sized("The height")] = 20.0
+    stretch: Annotated[float, Quantity("percent", "The stretch", 10, 1000)] = 100.0
+
+    title: ClassVar[str] = "Motif"
+    role: ClassVar[str] = "engraves"
+    first: ClassVar[str] = "height"
+    shelf: ClassVar[str] = ""
+
+    def paths(self) -> tuple[Path, ...]:
+        return (outline(self.motif).transformed((self.height * self.stretch / 100, 0, 0, self.height, 0, 0)),)
+
+    def sentence(self) -> Sequence[Bit]:
+        stretched: list[Bit] = [] if self.stretch == 100 else [", ", Value("stretch"), " of its natural width"]
+        return ["Motif ", Value("motif"), ", ", Value("height"), " tall", *stretched]
+
+    def label(self) -> str:
+        return MOTIFS[self.motif].name
+
+    def summary(self, unit: Unit) -> str:
+        return short(self.height, unit)
+
+    def resized(self, across: float, down: float) -> Shape:
+        return self.sized(height=self.height * down, stretch=self.stretch * across / down)

@@ -1,0 +1,44 @@
+"""A ring: a circle with a smaller circle open in its middle."""
+
+from collections.abc import Sequence
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import model_validator
+
+from foliant.core.design.quantities import sized
+from foliant.core.design.shapes.shape import Bit, Shape, Value, short
+from foliant.core.errors import Refused
+from foliant.core.paths import Path
+from foliant.core.paths.shapes import ring
+from foliant.core.units import Unit, format_length
+
+
+class Ring(Shape):
+    """A ring centred on its origin; `band` is the width of its material."""
+
+    kind: Literal["ring"] = "ring"
+    diameter: Annotated[float, sized("The diameter")] = 60.0
+    band: Annotated[float, sized("The band")] = 5.0
+
+    title: ClassVar[str] = "Ring"
+    role: ClassVar[str] = "adds"
+    shelf: ClassVar[str] = "first"
+    first: ClassVar[str] = "diameter"
+
+    @model_validator(mode="after")
+    def _stays_open(self) -> "Ring":
+        if self.band * 2 >= self.diameter:
+            raise Refused(
+                f"A band of {format_length(self.band)} closes a ring {format_length(self.diameter)} across; "
+                f"keep it under {format_length(self.diameter / 2)}, or put on a circle."
+            )
+        return self
+
+    def paths(self) -> tuple[Path, ...]:
+        return (ring(self.diameter, self.band),)
+
+    def sentence(self) -> Sequence[Bit]:
+        return ["Ring ", Value("diameter"), " across, band ", Value("band"), " wide"]
+
+    def summary(self, unit: Unit) -> str:
+        return f"Ø {short(self.diameter, unit)}, {short(self.band, unit)} wide"

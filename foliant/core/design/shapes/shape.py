@@ -1,0 +1,89 @@
+"""What every kind of part offers."""
+
+import math
+from abc import abstractmethod
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import ClassVar
+
+from foliant.core.design.frozen import Frozen
+from foliant.core.design.quantities import Quantity, with_values
+from foliant.core.paths import Path
+from foliant.core.units import Unit, format_length
+
+
+@dataclass(frozen=True)
+class Value:
+    """A word of a spec sentence that can be edited: the field of the shape it shows."""
+
+    field: str
+
+
+Bit = str | Value
+
+
+class Shape(Frozen):
+    """A parametric shape about its own origin, in mm. Sizes only: place and role belong to the part.
+
+    title  what the shelf and the parts list call it
+    first  the field that is typed first, once it is put on
+    role   the role it takes when it is put on, unless the maker chose another
+    shelf  where it is offered: first on the shelf, among the other shapes, or "" by a tool of its own
+    """
+
+    title: ClassVar[str]
+    role: ClassVar[str]
+    first: ClassVar[str]
+    shelf: ClassVar[str] = "more"
+
+    @abstractmethod
+    def paths(self) -> tuple[Path, ...]:
+        """Closed outlines, each filled by the nonzero rule; the shape is their union."""
+
+    @abstractmethod
+    def sentence(self) -> Sequence[Bit]:
+        """The shape said as a phrase for the spec line, its values in place."""
+
+    @abstractmethod
+    def summary(self, unit: Unit) -> str:
+        """Its size in a word or two, for the parts list."""
+
+    def box(self) -> tuple[float, float, float, float] | None:
+        """The box it is placed and held by about its origin, where that is not simply the box of its outline."""
+        return None
+
+    def label(self) -> str:
+        """What the parts list calls it when it has no name of its own."""
+        return self.title
+
+    def resized(self, across: float, down: float) -> "Shape":
+        """The shape made `across` times as wide and `down` times as tall; raises `Refused` where it cannot be.
+
+        A kind with one size of its own, such as a star, keeps its proportions: see `even`.
+        """
+        return self.scaled(even(across, down))
+
+    def scaled(self, factor: float) -> "Shape":
+        """The shape with every length multiplied."""
+        lengths = [name for name in type(self).model_fields if _is_length(type(self), name)]
+        return self.sized(**{name: getattr(self, name) * factor for name in lengths})
+
+    def sized(self, **values: float) -> "Shape":
+        """The shape with other values, on the grid of a millionth of a millimetre, and checked."""
+        return with_values(self, {name: round(value, 6) for name, value in values.items()}, "mm")
+
+
+def even(across: float, down: float) -> float:
+    """One factor for a shape that keeps its proportions: the one that changes, or the middle of both."""
+    if abs(across - 1) < 1e-9:
+        return down
+    return across if abs(down - 1) < 1e-9 else math.sqrt(abs(across * down))
+
+
+def _is_length(kind: type[Shape], field: str) -> bool:
+    return any(isinstance(item, Quantity) and item.kind == "length" for item in kind.model_fields[field].metadata)
+
+
+def short(millimetres: float, unit: Unit) -> str:
+    """A length for a summary, without its unit."""
+    return format_length(millimetres, unit, with_unit=False)

@@ -1,0 +1,30 @@
+"""Writers and readers of open formats, one file each. `WRITERS` names them by file ending.
+
+To add a format: write its file with a function from a `Job` to bytes, and name it here.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from foliant.core.formats.design_file import write_design
+from foliant.core.formats.gcode import write_gcode
+from foliant.core.formats.svg import write_svg
+from foliant.core.ticket import Job
+
+
+@dataclass(frozen=True)
+class Writer:
+    """A format: how it is called, its media type, and the function that writes a job in it."""
+
+    name: str
+    media_type: str
+    write: Callable[[Job], bytes]
+
+
+WRITERS: dict[str, Writer] = {
+    "svg": Writer("SVG drawing, true size", "image/svg+xml", lambda job: write_svg(job).encode()),
+    "gcode": Writer("G-code for the machine", "text/plain; charset=utf-8", lambda job: write_gcode(job).encode()),
+    "json": Writer("Foliant design file", "application/json", lambda job: write_design(job.design).encode()),
+}
+
+__all__ = ["WRITERS", "Writer", "write_design", "write_gcode", "write_svg"]

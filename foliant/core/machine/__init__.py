@@ -1,0 +1,22 @@
+"""Machines that run: the line protocol, the link that speaks it, and a simulated controller that answers.
+
+The protocol is plain text over TCP, one line at a time. A line of G-code is answered `ok` or
+`error: <sentence>`; the answer waits while the controller's buffer is full. After a stop every further
+line of the job is answered `error: the job was stopped`. Four words may be sent at
+any time, also while an answer is awaited, and each is answered with a `status` line:
+
+    STATUS   where the machine is
+    HOLD     stop moving, tool off, keep the job
+    RESUME   go on
+    STOP     stop moving, tool off, forget the job
+
+    status state=running x=12.500 y=40.000 power=32 done=118 clock=61.25
+
+`state` is idle, receiving, waiting (for the start button on the machine), running, holding or stopped;
+`done` counts finished moves; `clock` is the machine's own seconds since the job began. `M0` waits for the start button.
+"""
+
+from foliant.core.machine.link import Link, LinkLost, Status, run_lines, trace_lines
+from foliant.core.machine.panel import Panel
+
+__all__ = ["Link", "LinkLost", "Panel", "Status", "run_lines", "trace_lines"]

@@ -1,0 +1,128 @@
+"""Reading G-code as a controller does: words to moves, with what stays set from line to line."""
+
+import re
+from dataclasses import dataclass, field
+
+from foliant.core.errors import Refused
+
+_WORD = re.compile(r"([A-Z])\s*([-+]?(?:\d+\.?\d*|\.\d+))")
+
+
+@dataclass(frozen=True)
+class Move:
+    """A move in machine coordinates (mm, y away from the maker).
+
+    middle is the point half-way along an arc, None for a line; speed in mm/s; power in %.
+    """
+
+    start: tuple[float, float]
+    middle: tuple[float, float] | None
+    end: tuple[float, float]
+    speed: float
+    power: float
+
+
+@dataclass(frozen=True)
+class Wait:
+    """`M0`: stand still until the start button is pressed."""
+
+
+@dataclass(frozen=True)
+class Finish:
+    """`M2`: the end of the program."""
+
+
+@dataclass
+class Interpreter:
+    """The modal state of a controller with a bed of `width` × `height` mm."""
+
+    width: float
+    height: float
+    travel_speed: float
+    position: tuple[float, float] = (0.0, 0.0)
+    feed: float = 0.0
+    power: float = 0.0
+    tool_on: bool = False
+    motion: int = 0
+    _known: frozenset[str] = field(default=frozenset("GMXYIJFS"), repr=False)
+
+    def read(self, line: str) -> list[Move | Wait | Finish]:
+        """What a line asks for; raises `Refused` with a sentence and changes nothing but what came before it."""
+        text = line.partition(";")[0].strip().upper()
+        words = _WORD.findall(text)
+        if _WORD.sub("", text).strip() or (not words and text):
+            raise Refused("this is not G-code")
+        values: dict[str, float] = {}
+        found: list[Move | Wait | Finish] = []
+        for letter, number in words:
+            if letter not in self._known:
+                raise Refused(f"the word {letter}{number} is not known here")
+            if letter in "GM":
+                found += self._mode(letter, float(number))
+            else:
+                values[letter] = float(number)
+        if "F" in values:
+            self.feed = values["F"] / 60
+        if "S" in values:
+            self.power = min(max(values["S"] / 10, 0.0), 100.0)
+        if "X" in values or "Y" in values:
+            found.append(self._move(values))
+        return found
+
+    def _mode(self, letter: str, number: float) -> list[Move | Wait | Finish]:
+        match letter, number:
+            case "G", (0 | 1 | 2 | 3):
+                self.motion = int(number)
+            case "G", (21 | 90):
+                pass  # mm and absolute are all this machine knows
+            case "M", 0:
+                return [Wait()]
+            case "M", 2:
+                self.tool_on = False
+                return [Finish()]
+            case "M", 3:
+                self.tool_on = True
+            case "M", 5:
+                self.tool_on = False
+            case _:
+                raise Refused(f"{letter}{number:g} is not known here")
+        return []
+
+    def _move(self, values: dict[str, float]) -> Move:
+        start = self.position
+        end = (values.get("X", start[0]), values.get("Y", start[1]))
+        for name, at, most in (("X", end[0], self.width), ("Y", end[1], self.height)):
+            if not -0.01 <= at <= most + 0.01:
+                raise Refused(f"{name} {at:g} lies beyond the bed, which reaches from 0 to {most:g} mm")
+        middle = None
+        if self.motion >= 2:
+            if "I" not in values and "J" not in values:
+                raise Refused("an arc needs I and J")
+            middle = _half_way(
+                start, end, (start[0] + values.get("I", 0.0), start[1] + values.get("J", 0.0)), self.motion == 2
+            )
+        if self.motion and self.feed <= 0:
+            raise Refused("there is no feed yet; give F before the first cut")
+        self.position = end
+        burns = self.motion > 0 and self.tool_on
+        return Move(start, middle, end, self.feed if self.motion else self.travel_speed, self.power if burns else 0.0)
+
+
+def _half_way(
+    start: tuple[float, float], end: tuple[float, float], centre: tuple[float, float], clockwise: bool
+) -> tuple[float, float]:
+    """The point half-way along an arc; raises `Refused` where the radii at its ends differ."""
+    a, b = complex(*start) - complex(*centre), complex(*end) - complex(*centre)
+    if abs(a) < 1e-6 or abs(abs(a) - abs(b)) > max(0.01, abs(a) * 0.002):
+        raise Refused(
+            f"the arc does not close: its radius is {abs(a):.3f} where it begins and {abs(b):.3f} where it ends"
+        )
+    # b / a turns from start to end, anticlockwise positive; its half is the square root on the right side.
+    turn = b / a / abs(b / a)
+    half = turn**0.5
+    if (turn.imag > 1e-9) == clockwise or abs(turn - 1) < 1e-9:
+        half = -half
+    if abs(turn.imag) <= 1e-9 and turn.real < 0:
+        half = complex(0, -1 if clockwise else 1)
+    middle = complex(*centre) + a * half
+    return (middle.real, middle.imag)

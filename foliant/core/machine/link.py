@@ -1,0 +1,173 @@
+"""The link to a controller: connecting, sending a job line by line, and speaking in between."""
+
+import socket
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from foliant.core.errors import Refused
+from foliant.core.formats.gcode import write_gcode
+from foliant.core.ticket import Job
+
+Command = Literal["HOLD", "RESUME", "STOP"]
+
+STOPPED = "error: the job was stopped"
+"""What a controller answers to lines that come after a stop."""
+
+SILENCE = 5.0
+"""How many seconds without a word from the machine count as a lost connection."""
+
+TICK = 0.1
+"""How often, in seconds, a running job asks for the machine's status."""
+
+
+class LinkLost(ConnectionError):
+    """The machine no longer answers; the message is a sentence for the maker."""
+
+
+@dataclass(frozen=True)
+class Status:
+    """What a controller says of itself: state, position in mm (y away from the maker), power in %."""
+
+    state: str
+    x: float
+    y: float
+    power: float
+    done: int
+    clock: float
+
+    @classmethod
+    def parse(cls, line: str) -> "Status":
+        """Read a `status` line; raises `LinkLost` where it is not one."""
+        try:
+            words = dict(word.split("=", 1) for word in line.split()[1:])
+            return cls(
+                words["state"],
+                float(words["x"]),
+                float(words["y"]),
+                float(words["power"]),
+                int(words["done"]),
+                float(words["clock"]),
+            )
+        except (KeyError, ValueError):
+            raise LinkLost(
+                "The machine answered in a way Foliant does not understand; is it the right address?"
+            ) from None
+
+
+class Link:
+    """A connection to a controller; use it with `with`, so that it is always closed."""
+
+    def __init__(self, host: str, port: int, timeout: float = 2.0) -> None:
+        try:
+            self._socket = socket.create_connection((host, port), timeout)
+        except OSError:
+            raise LinkLost(
+                f"No machine answers at {host}:{port}; check that it is switched on and plugged in, then connect again."
+            ) from None
+        self._socket.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+        self._waiting = b""
+
+    def __enter__(self) -> "Link":
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._socket.close()
+
+    def write(self, line: str) -> None:
+        """Send one line; raises `LinkLost`."""
+        try:
+            self._socket.sendall(line.encode("ascii", "replace") + b"\n")
+        except OSError:
+            raise LinkLost("The connection to the machine broke.") from None
+
+    def read(self, timeout: float) -> str | None:
+        """The next line, or None after `timeout` seconds without one; raises `LinkLost`."""
+        until = time.monotonic() + timeout
+        while b"\n" not in self._waiting:
+            left = until - time.monotonic()
+            if left <= 0:
+                return None
+            self._socket.settimeout(left)
+            try:
+                received = self._socket.recv(65536)
+            except TimeoutError:
+                return None
+            except OSError:
+                raise LinkLost("The connection to the machine broke.") from None
+            if not received:
+                raise LinkLost("The machine closed the connection; was it switched off or unplugged?")
+            self._waiting += received
+        line, _, self._waiting = self._waiting.partition(b"\n")
+        return line.decode("ascii", "replace").strip()
+
+    def status(self, timeout: float = 2.0) -> Status:
+        """Ask where the machine is; raises `LinkLost`."""
+        return self.command("STATUS", timeout)
+
+    def command(self, word: str, timeout: float = 2.0) -> Status:
+        """Send one of the four words outside a job, and wait for the status that answers it."""
+        self.write(word)
+        until = time.monotonic() + timeout
+        while (line := self.read(max(0.0, until - time.monotonic()))) is not None:
+            if line.startswith("status"):
+                return Status.parse(line)
+        raise LinkLost("The machine did not answer in time.")
+
+    def run(self, lines: Sequence[str], on_tick: Callable[[Status, int], Command | None]) -> Status:
+        """Send a job and stay until it has ended, one way or another; gives the last status.
+
+        `on_tick` is called about every `TICK` seconds with the status and the number of lines sent; what
+        it returns is passed on to the machine. Raises `LinkLost`, and `Refused` where a line is refused.
+        """
+        heard = asked = time.monotonic()
+        sent, status = 0, None
+        awaiting = False
+        while True:
+            if not awaiting and sent < len(lines):
+                self.write(lines[sent])
+                awaiting = True
+            line = self.read(TICK)
+            now = time.monotonic()
+            if line is not None:
+                heard = now
+            elif now - heard > SILENCE:
+                raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
+            if line == "ok":
+                awaiting = False
+                sent += 1
+            elif line == STOPPED:
+                return self.command("STATUS")
+            elif line is not None and line.startswith("error:"):
+                raise Refused(
+                    f"The machine refused line {sent + 1} (“{lines[min(sent, len(lines) - 1)]}”): {line[6:].strip()}"
+                )
+            elif line is not None and line.startswith("status"):
+                status = Status.parse(line)
+                command = on_tick(status, sent)
+                if command:
+                    self.write(command)
+                if status.state == "stopped" or (sent == len(lines) and status.state == "idle"):
+                    return status
+            if now - asked >= TICK:
+                self.write("STATUS")
+                asked = now
+
+
+def run_lines(job: Job) -> list[str]:
+    """The lines that run a job: `M0` first, so that it waits for the start button on the machine."""
+    return ["M0", *_bare(write_gcode(job))]
+
+
+def trace_lines(job: Job) -> list[str]:
+    """The lines that lead the head once round all that will be made, with the tool off."""
+    left, top, right, bottom = job.layout.bounds
+    height = job.design.stock.height
+    corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
+    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{height - y:.3f}" for x, y in corners), "G0 X0 Y0", "M2"]
+
+
+def _bare(gcode: str) -> list[str]:
+    """G-code without comments and empty lines, which a controller need not be sent."""
+    return [line for line in (raw.partition(";")[0].strip() for raw in gcode.splitlines()) if line]

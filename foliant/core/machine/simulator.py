@@ -1,0 +1,252 @@
+"""The simulated machine: a controller in a process of its own, with a clock that can run fast.
+
+It plans its motion from its own short buffer, as a real controller does, so the time it takes is not
+the estimate said back. Run it with `python -m foliant machine`.
+"""
+
+import asyncio
+import contextlib
+import json
+import time
+from collections import deque
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from foliant.core.equipment import MachineProfile
+from foliant.core.errors import Refused
+from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait
+from foliant.core.machine.link import STOPPED
+from foliant.core.paths import ARC, LINE, curves
+from foliant.core.ticket.motion import plan_motion
+
+BUFFER = 32
+"""How many moves the controller looks ahead."""
+
+STARVED = 0.15
+"""How long, in real seconds, the fast clock waits for a sender that is slower than the simulated machine."""
+
+MOST_STROKES = 400_000
+
+
+@dataclass
+class Simulator:
+    """The machine's state. `rate` is how many simulated seconds pass in a real one."""
+
+    machine: MachineProfile
+    rate: float = 1.0
+    state: str = "idle"
+    power: float = 0.0
+    done: int = 0
+    clock: float = 0.0
+    x: float = 0.0
+    y: float = 0.0
+    owner: asyncio.StreamWriter | None = None
+    burnt: list[list[float]] = field(default_factory=list)
+    _queue: deque[Move | Wait | Finish] = field(default_factory=deque)
+    _speed: float = 0.0
+    _last_line: float = 0.0
+
+    def __post_init__(self) -> None:
+        self._interpreter = self._fresh()
+        self._changed = asyncio.Condition()
+        self._pressed = asyncio.Event()
+
+    def _fresh(self) -> Interpreter:
+        machine = self.machine
+        return Interpreter(machine.bed_width, machine.bed_height, machine.travel_speed, (self.x, self.y))
+
+    # The job's connection
+
+    async def talk(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        """Serve one connection until it closes; a job whose connection breaks is stopped with the tool off."""
+        pending: asyncio.Task[None] | None = None
+        try:
+            while raw := await reader.readline():
+                line = raw.decode("ascii", "replace").strip()
+                if line in ("STATUS", "HOLD", "RESUME", "STOP"):
+                    await self._obey(line)
+                    writer.write(self._status().encode())
+                elif line:
+                    if pending:
+                        await pending
+                    pending = asyncio.create_task(self._accept(line, writer))
+                await writer.drain()
+        except (ConnectionError, ValueError):
+            pass
+        finally:
+            if pending:
+                pending.cancel()
+            if self.owner is writer:
+                self.owner = None
+                await self._stop()
+            writer.close()
+
+    def _status(self) -> str:
+        return (
+            f"status state={self.state} x={self.x:.3f} y={self.y:.3f} power={self.power:g} "
+            f"done={self.done} clock={self.clock:.3f}\n"
+        )
+
+    async def _obey(self, word: str) -> None:
+        if word == "HOLD" and self.state == "running":
+            self.state, self.power = "holding", 0.0
+        elif word == "RESUME" and self.state == "holding":
+            self.state = "running"
+        elif word == "STOP":
+            await self._stop()
+        async with self._changed:
+            self._changed.notify_all()
+
+    async def _stop(self) -> None:
+        if self.state != "idle":
+            self.state = "stopped"
+        self._queue.clear()
+        self._speed, self.power = 0.0, 0.0
+        self._pressed.set()
+        async with self._changed:
+            self._changed.notify_all()
+
+    async def _accept(self, line: str, writer: asyncio.StreamWriter) -> None:
+        writer.write((await self._answer(line, writer)).encode() + b"\n")
+
+    async def _answer(self, line: str, writer: asyncio.StreamWriter) -> str:
+        if self.owner is None:
+            self.owner = writer
+            self.state, self.done, self.clock, self.burnt = "receiving", 0, 0.0, []
+            self._queue.clear()
+            self._pressed.clear()
+            self._interpreter = self._fresh()
+        elif self.owner is not writer:
+            return "error: the machine is busy with another job"
+        if self.state == "stopped":
+            return STOPPED
+        try:
+            found = self._interpreter.read(line)
+        except Refused as refusal:
+            await self._stop()
+            return f"error: {refusal}"
+        self._last_line = time.monotonic()
+        async with self._changed:
+            self._queue.extend(found)
+            self._changed.notify_all()
+            await self._changed.wait_for(lambda: len(self._queue) < BUFFER or self.state == "stopped")
+        return "ok"
+
+    # The machine itself
+
+    async def work(self) -> None:
+        """Carry out what is in the buffer, for ever."""
+        due = time.monotonic()
+        while True:
+            item = await self._next()
+            due = max(due, time.monotonic() - 0.05)
+            match item:
+                case Wait():
+                    self.state = "waiting"
+                    await self._pressed.wait()
+                    self._pressed.clear()
+                    if self.state == "waiting":
+                        self.state = "running"
+                    due = time.monotonic()
+                case Finish():
+                    self.state, self.power, self._speed = "idle", 0.0, 0.0
+                    self.owner = None
+                case Move():
+                    if self.state == "receiving":
+                        self.state = "running"
+                    due = await self._carry_out(item, due)
+
+    async def _next(self) -> Move | Wait | Finish:
+        """The next item, once there is enough in the buffer to look ahead, or the sender has no more."""
+        while True:
+            async with self._changed:
+                await self._changed.wait_for(lambda: bool(self._queue))
+                enough = len(self._queue) >= BUFFER // 2 or isinstance(self._queue[-1], Wait | Finish)
+                if enough or time.monotonic() - self._last_line > STARVED:
+                    item = self._queue.popleft()
+                    self._changed.notify_all()
+                    return item
+            await asyncio.sleep(0.002)
+
+    async def _carry_out(self, move: Move, due: float) -> float:
+        seconds = self._plan(move)
+        begun, clock = due, self.clock
+        due += seconds / self.rate
+        self.power = move.power
+        while (left := due - time.monotonic()) > 0.002:
+            share = 1 - max(0.0, left) / max(seconds / self.rate, 1e-9)
+            self._stand_at(move, share)
+            self.clock = clock + share * seconds
+            await asyncio.sleep(min(left, 0.02))
+            if self.state == "holding":
+                held = time.monotonic()
+                async with self._changed:
+                    await self._changed.wait_for(lambda: self.state != "holding")
+                self.power = move.power
+                due += time.monotonic() - held
+            if self.state == "stopped":
+                self._record(move, share)
+                return begun
+        self._stand_at(move, 1.0)
+        self.clock = clock + seconds
+        self._record(move, 1.0)
+        self.done += 1
+        return due
+
+    def _plan(self, move: Move) -> float:
+        """The time the move takes, looking ahead over the moves in the buffer; sets the speed it ends at."""
+        ahead = [move]
+        for item in self._queue:
+            if not isinstance(item, Move):
+                break
+            ahead.append(item)
+        kinds, points = _segments(ahead)
+        asked = np.array([item.speed for item in ahead])
+        speeds, seconds = plan_motion(kinds, points, asked, self.machine, self._speed)
+        self._speed = float(speeds[1])
+        return float(seconds[0])
+
+    def _stand_at(self, move: Move, share: float) -> None:
+        kinds, points = _segments([move])
+        self.x, self.y = curves.evaluate(kinds, points, np.array([share]))[0].tolist()
+
+    def _record(self, move: Move, share: float) -> None:
+        if move.power > 0 and share > 0 and len(self.burnt) < MOST_STROKES:
+            kinds, points = _segments([move])
+            piece = curves.cut(kinds, points, np.zeros(1), np.array([share]))[0]
+            middle = piece[1] if move.middle else (piece[0] + piece[3]) / 2
+            self.burnt.append([*np.round([*piece[0], *middle, *piece[3]], 3).tolist(), move.power])
+
+    # The panel
+
+    async def panel(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        """Serve the buttons: one line in, one line of JSON out."""
+        line = (await reader.readline()).decode("ascii", "replace").strip()
+        answer: object = {"state": self.state}
+        match line:
+            case "PRESS start" if self.state == "waiting":
+                self._pressed.set()
+            case "PRESS stop":
+                await self._stop()
+            case "BURNT":
+                answer = self.burnt
+        writer.write(json.dumps(answer).encode() + b"\n")
+        with contextlib.suppress(ConnectionError):
+            await writer.drain()
+        writer.close()
+
+
+def _segments(moves: list[Move]) -> tuple[np.ndarray, np.ndarray]:
+    kinds = np.array([ARC if move.middle else LINE for move in moves], np.uint8)
+    points = np.array([[m.start, m.middle or m.start, m.middle or m.end, m.end] for m in moves])
+    return kinds, points
+
+
+async def serve(machine: MachineProfile, port: int, panel_port: int, rate: float, host: str = "127.0.0.1") -> None:
+    """Run a simulated machine until cancelled."""
+    simulator = Simulator(machine, rate)
+    jobs = await asyncio.start_server(simulator.talk, host, port)
+    panel = await asyncio.start_server(simulator.panel, host, panel_port, limit=1024)
+    async with jobs, panel:
+        await simulator.work()

@@ -1,0 +1,174 @@
+"""The mathematics of single segments, vectorised: every function takes (n,) kinds and (n, 4, 2) points."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+LINE, CUBIC, ARC = 0, 1, 2
+
+Floats = NDArray[np.float64]
+Kinds = NDArray[np.uint8]
+
+_GAUSS_X, _GAUSS_W = np.polynomial.legendre.leggauss(12)
+
+
+def circles(points: Floats) -> tuple[Floats, Floats, Floats, Floats]:
+    """Centre (n, 2), radius, start angle and signed sweep (radians) of arcs given by three points.
+
+    The sweep is positive when angles grow from x towards y. Three points in line give a NaN centre.
+    """
+    start, middle, end = points[:, 0], points[:, 1], points[:, 3]
+    to_middle, to_end = middle - start, end - start
+    cross = to_middle[:, 0] * to_end[:, 1] - to_middle[:, 1] * to_end[:, 0]
+    square_middle, square_end = (to_middle**2).sum(1), (to_end**2).sum(1)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        offset = np.stack(
+            [
+                (to_end[:, 1] * square_middle - to_middle[:, 1] * square_end) / (2 * cross),
+                (to_middle[:, 0] * square_end - to_end[:, 0] * square_middle) / (2 * cross),
+            ],
+            axis=1,
+        )
+    centre = start + offset
+    radius = np.hypot(offset[:, 0], offset[:, 1])
+    angle = np.arctan2(start[:, 1] - centre[:, 1], start[:, 0] - centre[:, 0])
+    half = np.arctan2(middle[:, 1] - centre[:, 1], middle[:, 0] - centre[:, 0]) - angle
+    half = (half + np.pi) % (2 * np.pi) - np.pi
+    return centre, radius, angle, 2 * half
+
+
+def evaluate(kinds: Kinds, points: Floats, t: Floats) -> Floats:
+    """The point of each segment at its parameter t in [0, 1], shape (n, 2)."""
+    s = t[:, None]
+    result = points[:, 0] * (1 - s) + points[:, 3] * s
+    cubic = kinds == CUBIC
+    if cubic.any():
+        p, u = points[cubic], s[cubic]
+        v = 1 - u
+        result[cubic] = v**3 * p[:, 0] + 3 * v**2 * u * p[:, 1] + 3 * v * u**2 * p[:, 2] + u**3 * p[:, 3]
+    arc = kinds == ARC
+    if arc.any():
+        centre, radius, angle, sweep = circles(points[arc])
+        at = angle + sweep * t[arc]
+        result[arc] = centre + radius[:, None] * np.stack([np.cos(at), np.sin(at)], axis=1)
+    return result
+
+
+def derivatives(kinds: Kinds, points: Floats, t: Floats) -> Floats:
+    """The first derivative of each segment with respect to t, shape (n, 2)."""
+    s = t[:, None]
+    result = points[:, 3] - points[:, 0]
+    cubic = kinds == CUBIC
+    if cubic.any():
+        p, u = points[cubic], s[cubic]
+        v = 1 - u
+        result[cubic] = 3 * (v**2 * (p[:, 1] - p[:, 0]) + 2 * v * u * (p[:, 2] - p[:, 1]) + u**2 * (p[:, 3] - p[:, 2]))
+    arc = kinds == ARC
+    if arc.any():
+        _, radius, angle, sweep = circles(points[arc])
+        at = angle + sweep * t[arc]
+        result[arc] = (radius * sweep)[:, None] * np.stack([-np.sin(at), np.cos(at)], axis=1)
+    return result
+
+
+def cut(kinds: Kinds, points: Floats, start: Floats, end: Floats) -> Floats:
+    """The piece of each segment between two parameters, shape (n, 4, 2); start > end reverses it."""
+    result = np.empty((len(kinds), 4, 2))
+    result[:, 0] = evaluate(kinds, points, start)
+    result[:, 3] = evaluate(kinds, points, end)
+    result[:, 1] = result[:, 0]
+    result[:, 2] = result[:, 3]
+    cubic = kinds == CUBIC
+    if cubic.any():
+        third = ((end - start) / 3)[cubic, None]
+        result[cubic, 1] += third * derivatives(kinds[cubic], points[cubic], start[cubic])
+        result[cubic, 2] -= third * derivatives(kinds[cubic], points[cubic], end[cubic])
+    arc = kinds == ARC
+    if arc.any():
+        middle = evaluate(kinds[arc], points[arc], (start[arc] + end[arc]) / 2)
+        result[arc, 1] = result[arc, 2] = middle
+    return result
+
+
+def arcs_as_cubics(points: Floats) -> Floats:
+    """Each arc as one cubic of the same ends and tangents, shape (n, 4, 2); keep sweeps under 60°."""
+    _, radius, angle, sweep = circles(points)
+    reach = (4 / 3 * np.tan(sweep / 4) * radius)[:, None]
+    leaving = np.stack([-np.sin(angle), np.cos(angle)], axis=1)
+    arriving = np.stack([-np.sin(angle + sweep), np.cos(angle + sweep)], axis=1)
+    result = points.copy()
+    result[:, 1] = points[:, 0] + reach * leaving
+    result[:, 2] = points[:, 3] - reach * arriving
+    return result
+
+
+def extremes(kinds: Kinds, points: Floats) -> tuple[Floats, Floats]:
+    """The lowest and highest x and y over all segments, each shape (2,), exact also for curves."""
+    found = [points[:, 0], points[:, 3]]
+    # A cubic whose controls lie between its ends turns nowhere: most outlines have nodes at their extremes.
+    ends_low, ends_high = np.minimum(points[:, 0], points[:, 3]), np.maximum(points[:, 0], points[:, 3])
+    controls = points[:, 1:3]
+    beyond = ((controls < ends_low[:, None]) | (controls > ends_high[:, None])).any(axis=(1, 2))
+    cubic = (kinds == CUBIC) & beyond
+    if cubic.any():
+        p = points[cubic]
+        # The derivative's coefficients: a t² + b t + c, for x and y at once.
+        a = -p[:, 0] + 3 * p[:, 1] - 3 * p[:, 2] + p[:, 3]
+        b = 2 * (p[:, 0] - 2 * p[:, 1] + p[:, 2])
+        c = p[:, 1] - p[:, 0]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            root = np.sqrt(b * b - 4 * a * c)
+            turns = [(-b + root) / (2 * a), (-b - root) / (2 * a), -c / b]
+        for t in turns:
+            for axis in (0, 1):
+                inside = np.nan_to_num(np.clip(t[:, axis], 0, 1), nan=0.0)
+                found.append(evaluate(kinds[cubic], p, inside))
+    arc = kinds == ARC
+    if arc.any():
+        p = points[arc]
+        centre, radius, angle, sweep = circles(p)
+        for quarter in range(4):
+            at = quarter * np.pi / 2
+            # How far along the sweep the quarter point lies, going the arc's own way round.
+            way = ((at - angle) * np.sign(sweep)) % (2 * np.pi)
+            hit = way <= np.abs(sweep)
+            found.append(centre[hit] + radius[hit, None] * (np.cos(at), np.sin(at)))
+    every = np.concatenate(found)
+    return every.min(axis=0), every.max(axis=0)
+
+
+def swept_areas(kinds: Kinds, points: Floats) -> Floats:
+    """What each segment adds to the signed area of its contour (Green's theorem), shape (n,), mm²."""
+    p0, p1, p2, p3 = (points[:, i] for i in range(4))
+    result = _cross(p0, p3) / 2
+    cubic = kinds == CUBIC
+    if cubic.any():
+        a, b, c, d = p0[cubic], p1[cubic], p2[cubic], p3[cubic]
+        result[cubic] = (
+            6 * _cross(a, b) + 3 * _cross(a, c) + _cross(a, d) + 3 * _cross(b, c) + 3 * _cross(b, d) + 6 * _cross(c, d)
+        ) / 20
+    arc = kinds == ARC
+    if arc.any():
+        _, radius, _, sweep = circles(points[arc])
+        result[arc] += radius**2 * (sweep - np.sin(sweep)) / 2
+    return result
+
+
+def lengths(kinds: Kinds, points: Floats) -> Floats:
+    """The length of each segment in mm, shape (n,); cubics by Gauss-Legendre quadrature."""
+    result = np.hypot(*(points[:, 3] - points[:, 0]).T)
+    cubic = kinds == CUBIC
+    if cubic.any():
+        total = np.zeros(int(cubic.sum()))
+        for x, w in zip(_GAUSS_X, _GAUSS_W, strict=True):
+            slope = derivatives(kinds[cubic], points[cubic], np.full(len(total), (x + 1) / 2))
+            total += w / 2 * np.hypot(slope[:, 0], slope[:, 1])
+        result[cubic] = total
+    arc = kinds == ARC
+    if arc.any():
+        _, radius, _, sweep = circles(points[arc])
+        result[arc] = radius * np.abs(sweep)
+    return np.asarray(result)
+
+
+def _cross(a: Floats, b: Floats) -> Floats:
+    return np.asarray(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])

@@ -1,0 +1,140 @@
+"""Overlay: the union of what adds minus what cuts away, computed by GEOS and given back in true curves."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from foliant.core.paths.flatten import GRID, TOLERANCE, Flat, flatten, on_grid
+from foliant.core.paths.path import ARC, EMPTY, Path, join
+from foliant.core.paths.polygons import polygons
+from foliant.core.paths.recover import recover
+
+
+@dataclass(frozen=True, eq=False)
+class Region:
+    """An area: its boundary in true curves, and the same area as GEOS polygons (within the tolerance).
+
+    Outer contours run clockwise on the page, holes the other way.
+    """
+
+    path: Path
+    shape: shapely.Geometry
+
+    @cached_property
+    def bodies(self) -> tuple[shapely.Polygon, ...]:
+        """The separate pieces of material, largest first."""
+        parts = [part for part in shapely.get_parts(self.shape) if part.area > 0]
+        return tuple(sorted(parts, key=lambda part: -part.area))
+
+
+NOTHING = Region(EMPTY, shapely.Polygon())
+
+
+def combine(adds: Sequence[Path], cuts: Sequence[Path] = ()) -> Region:
+    """The area inside any of `adds` and none of `cuts`; every path is filled by the nonzero rule.
+
+    Open contours bound nothing and are left out. The result's curves are pieces of the curves that
+    went in; its area agrees with GEOS's within the flattening tolerance along its boundary, or
+    `ArithmeticError` is raised: an overlay never loses area in silence.
+    """
+    alone = _stands_alone(adds, cuts)
+    free = _untouched([path for path, lone in zip(adds, alone, strict=True) if lone])
+    if free is None:
+        return _overlay(adds, cuts)
+    rest = _overlay([path for path, lone in zip(adds, alone, strict=True) if not lone], cuts)
+    if not len(free.path):
+        return rest
+    parts = np.concatenate([shapely.get_parts(free.shape), shapely.get_parts(rest.shape)])
+    return Region(join([free.path, rest.path]), shapely.multipolygons(parts[~shapely.is_empty(parts)]))
+
+
+def _stands_alone(adds: Sequence[Path], cuts: Sequence[Path]) -> NDArray[np.bool_]:
+    """For each of `adds` whether its bounds meet those of no other path: words are mostly such letters."""
+    boxes = np.array([(*low, *high) for low, high in (_reach(path) for path in (*adds, *cuts))]).reshape(-1, 4)
+    shapes = shapely.box(*boxes.T)
+    first, second = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+    met = np.bincount(first[first != second], minlength=len(shapes)) > 0
+    return np.asarray(~met[: len(adds)])
+
+
+def _reach(path: Path) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Bounds of all points of a path, controls and bulges of arcs included with room to spare."""
+    points = path.points.reshape(-1, 2)
+    if not len(points):
+        return np.full(2, np.inf), np.full(2, np.inf)
+    low, high = points.min(axis=0), points.max(axis=0)
+    room = (high - low).max() if (path.kinds == ARC).any() else 0.0
+    return low - room - GRID, high + room + GRID
+
+
+def _untouched(paths: Sequence[Path]) -> Region | None:
+    """Paths that meet nothing as they are, if their contours do not cross and holes run the other way; else None."""
+    path = join(paths)
+    if not len(path):
+        return NOTHING
+    if not path.closed.all():
+        return None
+    flat = flatten(path)
+    groups = np.repeat(np.arange(len(paths)), [len(found.starts) for found in paths])
+    shapes = polygons(path, flat, groups)
+    signed = (flat.points[:, 0] * flat.ends[:, 1] - flat.points[:, 1] * flat.ends[:, 0]).sum() / 2
+    rings = shapely.get_num_interior_rings(shapely.get_parts(shapes)) + 1
+    if rings.sum() != len(path.starts) or abs(shapely.area(shapes).sum() - signed) > 1e-6:
+        return None
+    shape = shapely.multipolygons(shapely.orient_polygons(shapely.get_parts(shapes)))
+    return Region(Path(path.kinds, on_grid(path.points), path.starts, path.closed), shape)
+
+
+def _overlay(adds: Sequence[Path], cuts: Sequence[Path]) -> Region:
+    """The overlay of paths that may meet, by GEOS."""
+    paths = [*adds, *cuts]
+    everything = join(paths)
+    if not len(everything):
+        return NOTHING
+    flat = flatten(everything)
+    groups = np.repeat(np.arange(len(paths)), [len(path.starts) for path in paths])
+    added = _united(everything, flat, groups, 0, len(adds))
+    if len(cuts):
+        added = shapely.difference(added, _united(everything, flat, groups, len(adds), len(paths)))
+    shape = shapely.orient_polygons(_without_slivers(added))
+    if shape.is_empty:
+        return NOTHING
+    path = recover(shape, everything, flat)
+    if abs(path.area - shape.area) > 2 * TOLERANCE * shape.length + 0.001:
+        raise ArithmeticError(
+            f"The outline's curves hold {path.area:.3f} mm² where its polygons hold {shape.area:.3f}."
+        )
+    return Region(path, shape)
+
+
+def _united(path: Path, flat: Flat, groups: NDArray[np.int64], first: int, last: int) -> shapely.Geometry:
+    """The union of the contours whose group is in first..last-1."""
+    chosen = (groups >= first) & (groups < last)
+    found = polygons(Path(path.kinds, path.points, path.starts, path.closed & chosen), flat, groups)
+    return found[0] if len(found) == 1 else shapely.union_all(found)
+
+
+def _without_slivers(shape: shapely.Geometry) -> shapely.Geometry:
+    """The polygons of a result, without what touching edges leave behind.
+
+    Stray points and lines go, and so do gaps and bodies so thin that they are only the difference of two
+    flattenings of one curve.
+    """
+    parts = shapely.get_parts(shape)
+    parts = parts[(shapely.get_dimensions(parts) == 2) & ~_is_sliver(parts)]
+    rings, part = shapely.get_rings(parts, return_index=True)
+    outer = np.append(True, part[1:] != part[:-1])[: len(rings)]
+    thin = ~outer & _is_sliver(shapely.polygons(rings))
+    for i in np.unique(part[thin]):
+        own = part == i
+        parts[i] = shapely.polygons(rings[own & outer][0], holes=rings[own & ~outer & ~thin])
+    return parts[0] if len(parts) == 1 else shapely.multipolygons(parts)
+
+
+def _is_sliver(shapes: NDArray[np.object_]) -> NDArray[np.bool_]:
+    """Whether twice the area over the length, the width of a long thin shape, is under two tolerances."""
+    return np.asarray(2 * shapely.area(shapes) < 2 * TOLERANCE * shapely.length(shapes))

@@ -1,0 +1,102 @@
+"""Flattened contours as GEOS polygons, filled by the nonzero rule."""
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from foliant.core.paths.flatten import Flat
+from foliant.core.paths.path import Path
+
+Geometries = NDArray[np.object_]
+
+
+def polygons(path: Path, flat: Flat, groups: NDArray[np.int64]) -> Geometries:
+    """The filled area of a path's closed contours, as valid polygons; their union is the whole.
+
+    `groups` (m,) numbers the contours: contours of one group (a glyph, say) are filled together, so a
+    contour that runs the other way is a hole in its own group only. Contours that do not cross, which
+    is nearly all of them, take a quick way; the others are noded and each face kept by its winding.
+    """
+    contour = path.contour_of[flat.segment]
+    edges = np.bincount(contour, minlength=len(path.starts))
+    usable = path.closed & (edges >= 3)
+    keep = usable[contour]
+    if not keep.any():
+        return np.empty(0, object)
+    number = np.cumsum(usable) - 1
+    rings = shapely.linearrings(flat.points[keep], indices=number[contour[keep]])
+    areas = _signed_areas(flat, contour, len(path.starts))[usable]
+    # Number the groups that are used from 0, and find which way the largest contour of each runs.
+    group = np.unique(groups[usable], return_inverse=True)[1]
+    by_size = np.lexsort((-np.abs(areas), group))
+    largest = by_size[np.unique(group[by_size], return_index=True)[1]]
+    shell = areas * areas[largest][group] > 0
+    plain = np.bincount(group, weights=shell)[group] == 1
+    order = np.lexsort((~shell, group))
+    order = order[plain[order]]
+    found = _with_holes(rings[order], group[order])
+    sound = shapely.is_valid(found)
+    suspect = set(np.unique(group[order])[~sound].tolist()) | set(group[~plain].tolist())
+    filled = [_fill_group(rings[group == number], areas[group == number]) for number in sorted(suspect)]
+    result = np.array([*found[sound], *filled], object)
+    return np.asarray(result[~shapely.is_empty(result)])
+
+
+def _with_holes(rings: Geometries, group: NDArray[np.int64]) -> Geometries:
+    """One polygon for each group of consecutive rings: the first is its shell, the others are its holes."""
+    if not len(rings):
+        return np.empty(0, object)
+    ring_offsets = np.append(0, np.cumsum(shapely.get_num_coordinates(rings)))
+    polygon_offsets = np.append(np.flatnonzero(np.append(True, group[1:] != group[:-1])), len(rings))
+    points = shapely.get_coordinates(rings)
+    polygon = shapely.GeometryType.POLYGON
+    return np.asarray(shapely.from_ragged_array(polygon, points, (ring_offsets, polygon_offsets)))
+
+
+def _signed_areas(flat: Flat, contour: NDArray[np.int64], count: int) -> NDArray[np.float64]:
+    cross = flat.points[:, 0] * flat.ends[:, 1] - flat.points[:, 1] * flat.ends[:, 0]
+    return np.asarray(np.bincount(contour, weights=cross / 2, minlength=count), np.float64)
+
+
+def _fill_group(rings: Geometries, areas: NDArray[np.float64]) -> shapely.Geometry:
+    """Rings that belong together: those that run like the largest are filled, the others are holes."""
+    way = np.sign(areas[np.argmax(np.abs(areas))])
+    shells, holes = rings[areas * way > 0], rings[areas * way < 0]
+    solid = shapely.polygons(shells)
+    # A hole belongs to the smallest shell that holds it.
+    inside: list[list[shapely.Geometry]] = [[] for _ in shells]
+    sizes = shapely.area(solid)
+    for hole in holes:
+        holders = np.flatnonzero(shapely.contains(solid, hole))
+        if not len(holders):
+            return _fill_by_winding(rings)
+        inside[holders[np.argmin(sizes[holders])]].append(hole)
+    parts = [shapely.polygons(s, holes=h) if h else shapely.polygons(s) for s, h in zip(shells, inside, strict=True)]
+    return shapely.union_all(parts) if shapely.is_valid(parts).all() else _fill_by_winding(rings)
+
+
+def _fill_by_winding(rings: Geometries) -> shapely.Geometry:
+    """Rings that cross: every face of their arrangement whose winding number is not zero."""
+    noded = shapely.unary_union(
+        shapely.linestrings([shapely.get_coordinates(ring) for ring in rings])
+        if len(rings) == 1
+        else shapely.multilinestrings(list(rings))
+    )
+    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
+    if not len(faces):
+        return shapely.Polygon()
+    inside = shapely.get_coordinates(shapely.point_on_surface(faces))
+    winding = np.zeros(len(faces), np.int64)
+    for ring in rings:
+        winding += _windings(shapely.get_coordinates(ring), inside)
+    return shapely.union_all(faces[winding != 0])
+
+
+def _windings(ring: NDArray[np.float64], points: NDArray[np.float64]) -> NDArray[np.int64]:
+    """The winding number of a closed ring (k+1, 2) about each point (n, 2), by counting crossings."""
+    a, b = ring[:-1], ring[1:]
+    x, y = points[:, None, 0], points[:, None, 1]
+    up = (a[:, 1] <= y) & (b[:, 1] > y)
+    down = (a[:, 1] > y) & (b[:, 1] <= y)
+    side = (b[:, 0] - a[:, 0]) * (y - a[:, 1]) - (x - a[:, 0]) * (b[:, 1] - a[:, 1])
+    return np.asarray((up & (side > 0)).sum(axis=1) - (down & (side < 0)).sum(axis=1))

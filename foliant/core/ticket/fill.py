@@ -1,0 +1,40 @@
+"""Fill lines: the parallel strokes that engrave an area."""
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
+
+def fill_lines(shape: shapely.Geometry, interval: float) -> Floats:
+    """Level strokes `interval` mm apart that cover `shape`, shape (k, 2, 2), in burning order.
+
+    Rows run from top to bottom, every other one from right to left, so the head need not fly back.
+    """
+    rings = shapely.get_rings(shapely.get_parts(shape))
+    if not len(rings):
+        return np.zeros((0, 2, 2))
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    inner = ring[1:] == ring[:-1]
+    a, b = points[:-1][inner], points[1:][inner]
+    # A row at y crosses an edge when y lies in [low, high): shared ends count once.
+    low, high = np.minimum(a[:, 1], b[:, 1]), np.maximum(a[:, 1], b[:, 1])
+    first_row = points[:, 1].min() + interval / 2
+    first = np.ceil((low - first_row) / interval).astype(np.int64)
+    last = np.ceil((high - first_row) / interval).astype(np.int64) - 1
+    counts = np.maximum(0, last - first + 1)
+    edge = np.repeat(np.arange(len(a)), counts)
+    row = first[edge] + np.arange(len(edge)) - np.repeat(np.cumsum(counts) - counts, counts)
+    y = first_row + row * interval
+    x = a[edge, 0] + (y - a[edge, 1]) * (b[edge, 0] - a[edge, 0]) / (b[edge, 1] - a[edge, 1])
+    order = np.lexsort((x, row))
+    row, x, y = row[order], x[order], y[order]
+    # Crossings come in pairs: into the area, out of it.
+    strokes = np.stack([np.stack([x[::2], y[::2]], axis=1), np.stack([x[1::2], y[1::2]], axis=1)], axis=1)
+    row = row[::2]
+    backward = row % 2 == 1
+    strokes[backward] = strokes[backward][:, ::-1]
+    order = np.lexsort((np.where(backward, -strokes[:, 0, 0], strokes[:, 0, 0]), row))
+    strokes = strokes[order]
+    return np.asarray(strokes[np.abs(strokes[:, 1, 0] - strokes[:, 0, 0]) > 1e-4])

@@ -1,0 +1,149 @@
+"""The job: a design's sheet as ticket lines with settings, and the toolpath they come to."""
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+import shapely
+
+from foliant.core.design import Design
+from foliant.core.design.model import OperationKind
+from foliant.core.equipment import MachineProfile, machine_profile
+from foliant.core.layout import Instance, Layout, lay_out
+from foliant.core.paths import Path, join
+from foliant.core.paths.nesting import chosen_contours, contour, depths
+from foliant.core.ticket.fill import fill_lines
+from foliant.core.ticket.recipes import Recipe, Settings, Work, find_recipe
+from foliant.core.ticket.toolpath import Toolpath, ToolpathBuilder, nearest_order
+
+ORDER: tuple[tuple[OperationKind, str, Work], ...] = (
+    ("engrave", "Engraving", "engrave"),
+    ("score", "Score lines", "score"),
+    ("inner", "Holes and inner edges", "cut"),
+    ("outer", "Outer edges", "cut"),
+)
+"""Engraving first, inner cuts before outer ones, so that nothing shifts before it is finished."""
+
+
+@dataclass(frozen=True, eq=False)
+class Line:
+    """One operation of the ticket.
+
+    recipe      what the library says, if it has anything
+    settings    the recipe's values with the maker's over them; None while neither gives enough
+    overridden  the names of the values that are the maker's own
+    path        what is followed, or bounds what is filled, on the sheet
+    pieces      on how many instances there is something to do
+    """
+
+    kind: OperationKind
+    title: str
+    work: Work
+    on: bool
+    recipe: Recipe | None
+    settings: Settings | None
+    overridden: frozenset[str]
+    path: Path
+    pieces: int
+
+    @property
+    def fills(self) -> bool:
+        """Whether it burns areas line by line."""
+        return self.work == "engrave"
+
+
+@dataclass(frozen=True, eq=False)
+class Job:
+    """A sheet's ticket: its lines in run order (only those with something to do) and the whole toolpath."""
+
+    design: Design
+    machine: MachineProfile
+    layout: Layout
+    lines: tuple[Line, ...]
+    toolpath: Toolpath
+
+    @property
+    def ready(self) -> tuple[int, ...]:
+        """The indexes of the lines that will run."""
+        return tuple(i for i, line in enumerate(self.lines) if line.on and line.settings)
+
+
+def plan(design: Design) -> Job:
+    """The job of a design's sheet. Kept by content, so asking again costs nothing, in whichever unit."""
+    return replace(_plan(design.model_copy(update={"serial": 0, "unit": "mm"})), design=design)
+
+
+@lru_cache(maxsize=64)
+def _plan(design: Design) -> Job:
+    machine = machine_profile(design.ticket.machine)
+    layout = lay_out(design)
+    lines = tuple(line for line in (_line(design, layout, *row) for row in ORDER) if line.pieces)
+    # The machine's origin is the near left corner of the sheet, which is the lower left on the page.
+    builder = ToolpathBuilder(machine, (0.0, design.stock.height))
+    here = builder.start
+    for index, line in enumerate(lines):
+        if not (line.on and line.settings):
+            continue
+        if line.fills:
+            for _ in range(line.settings.passes):
+                for instance in layout.instances:
+                    shape = instance.resolved.engraved.shape
+                    strokes = _strokes(shape, line.settings.interval)
+                    builder.strokes(strokes + instance.shift, index, line.settings)
+                    here = tuple(strokes[-1, 1] + instance.shift) if len(strokes) else here
+        else:
+            for group in _in_order(line.path):
+                contours = nearest_order(group, here)
+                builder.cut(contours, index, line.settings)
+                here = tuple(contours[-1].points[-1, 3]) if contours else here
+    return Job(design, machine, layout, lines, builder.toolpath())
+
+
+def _line(design: Design, layout: Layout, kind: OperationKind, title: str, work: Work) -> Line:
+    wanted = design.ticket.operation(kind)
+    stock = design.stock
+    recipe = find_recipe(design.ticket.machine, stock.material, stock.thickness, work)
+    own = wanted.settings
+    settings: Settings | None = None
+    if recipe:
+        settings = replace(recipe.settings, **own)  # type: ignore[arg-type]
+    elif {"power", "speed"} <= set(own):
+        settings = Settings(**own)  # type: ignore[arg-type]
+    paths = [(instance, _work_on(instance, kind)) for instance in layout.instances]
+    return Line(
+        kind=kind,
+        title=title,
+        work=work,
+        on=wanted.on,
+        recipe=recipe,
+        settings=settings,
+        overridden=frozenset(own),
+        path=join(instance.on_sheet(path) for instance, path in paths),
+        pieces=sum(1 for _, path in paths if len(path)),
+    )
+
+
+def _work_on(instance: Instance, kind: OperationKind) -> Path:
+    resolved = instance.resolved
+    match kind:
+        case "engrave":
+            return resolved.engraved.path
+        case "score":
+            return resolved.scored
+    outline = resolved.outline.path
+    inner = depths(outline) > 0
+    return chosen_contours(outline, inner if kind == "inner" else ~inner)
+
+
+def _in_order(path: Path) -> list[list[Path]]:
+    """Contours in groups that must be cut one after the other: those that lie inside others first."""
+    depth = depths(path)
+    levels = sorted(set(depth.tolist()), reverse=True)
+    return [[contour(path, int(i)) for i in np.flatnonzero(depth == level)] for level in levels]
+
+
+@lru_cache(maxsize=256)
+def _strokes(shape: shapely.Geometry, interval: float) -> np.ndarray:
+    strokes = fill_lines(shape, interval)
+    strokes.setflags(write=False)
+    return strokes

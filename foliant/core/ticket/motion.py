@@ -1,0 +1,87 @@
+"""Motion: how fast a machine really goes along moves, given that it must speed up, slow down and turn.
+
+The usual planner of a motion controller: every corner gets the speed it can be taken at, one pass
+backward and one forward keep every change of speed within the acceleration, and each move then takes
+the time of its trapezoid.
+"""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from foliant.core.equipment import MachineProfile
+from foliant.core.paths import ARC, curves
+
+Floats = NDArray[np.float64]
+
+_RIGHT_ANGLE = np.sin(np.pi / 4) / (1 - np.sin(np.pi / 4))
+
+
+def plan_motion(
+    kinds: NDArray[np.uint8], points: Floats, asked: Floats, machine: MachineProfile, first: float = 0.0
+) -> tuple[Floats, Floats]:
+    """Entry speeds (n + 1,) in mm/s and durations (n,) in s of moves made one after the other.
+
+    kinds (n,) and points (n, 4, 2) are lines and arcs as in `Path`; asked (n,) is the speed wanted; first
+    is the speed the machine already has. It stands still at the end.
+    """
+    lengths = np.maximum(curves.lengths(kinds, points), 1e-9)
+    limits = np.minimum(asked, machine.top_speed)
+    arcs = kinds == ARC
+    if arcs.any():
+        radius = curves.circles(points[arcs])[1]
+        limits[arcs] = np.minimum(limits[arcs], np.sqrt(machine.acceleration * radius))
+    leaving = _units(curves.derivatives(kinds, points, np.ones(len(kinds))))
+    arriving = _units(curves.derivatives(kinds, points, np.zeros(len(kinds))))
+    corners = corner_speeds(leaving[:-1], arriving[1:], machine.corner_speed)
+    speeds = entry_speeds(lengths, limits, corners, machine.acceleration, first)
+    return speeds, durations(lengths, limits, speeds, machine.acceleration)
+
+
+def corner_speeds(leaving: Floats, arriving: Floats, corner_speed: float) -> Floats:
+    """The highest speed through each corner, mm/s, from unit directions (n, 2) before and after it.
+
+    The centripetal acceleration on a circle that cuts the corner by a fixed distance, the distance set
+    so that a right angle gets `corner_speed`; straight on is unlimited, straight back is a full stop.
+    """
+    cosine = -(leaving * arriving).sum(axis=1)
+    half = np.sqrt(np.clip((1 - cosine) / 2, 0, 1))
+    with np.errstate(divide="ignore"):
+        squared = corner_speed**2 * half / (1 - np.minimum(half, 1)) / _RIGHT_ANGLE
+    return np.asarray(np.sqrt(np.where(half > 0.999999, np.inf, squared)))
+
+
+def entry_speeds(lengths: Floats, limits: Floats, corners: Floats, acceleration: float, first: float = 0.0) -> Floats:
+    """The speed at which each move begins, and last the speed at the end (0), shape (n + 1,), mm/s.
+
+    `lengths` (n,) mm; `limits` (n,) the top speed of each move; `corners` (n - 1,) between moves.
+    """
+    count = len(lengths)
+    squares = np.zeros(count + 1)
+    squares[0] = first**2
+    if count > 1:
+        squares[1:count] = np.minimum(corners, np.minimum(limits[1:], limits[:-1])) ** 2
+    speeds: list[float] = squares.tolist()
+    gains: list[float] = (2 * acceleration * lengths).tolist()
+    for i in range(count - 1, 0, -1):
+        reachable = speeds[i + 1] + gains[i]
+        if speeds[i] > reachable:
+            speeds[i] = reachable
+    for i in range(count):
+        reachable = speeds[i] + gains[i]
+        if speeds[i + 1] > reachable:
+            speeds[i + 1] = reachable
+    return np.asarray(np.sqrt(np.array(speeds)))
+
+
+def durations(lengths: Floats, limits: Floats, speeds: Floats, acceleration: float) -> Floats:
+    """The time of each move in s, shape (n,), from its entry and exit speeds (n + 1,)."""
+    v0, v1 = speeds[:-1], speeds[1:]
+    peak = np.minimum(limits, np.sqrt((v0**2 + v1**2) / 2 + acceleration * lengths))
+    peak = np.maximum(peak, np.maximum(v0, v1))
+    ramps = (2 * peak**2 - v0**2 - v1**2) / (2 * acceleration)
+    cruise = np.maximum(0, lengths - ramps)
+    return np.asarray((2 * peak - v0 - v1) / acceleration + cruise / np.maximum(peak, 1e-9))
+
+
+def _units(vectors: Floats) -> Floats:
+    return np.asarray(vectors / np.maximum(np.hypot(vectors[:, 0], vectors[:, 1]), 1e-12)[:, None])

@@ -1,0 +1,1 @@
+"""The site: settings, addresses and the WSGI application."""

@@ -1,0 +1,119 @@
+"""Settings. Everything that differs between machines comes from `FOLIANT_...` in the environment."""
+
+import os
+from pathlib import Path
+
+from django.core.management.utils import get_random_secret_key
+
+BASE = Path(__file__).resolve().parents[2]
+DATA = Path(os.environ.get("FOLIANT_DATA", BASE / "data"))
+DATA.mkdir(parents=True, exist_ok=True)
+
+
+def _secret_key() -> str:
+    """The key of this installation: from the environment, or made once and kept beside the data."""
+    if key := os.environ.get("FOLIANT_SECRET_KEY"):
+        return key
+    file = DATA / "secret-key"
+    if not file.exists():
+        file.touch(mode=0o600)
+        file.write_text(get_random_secret_key())
+    return file.read_text()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = os.environ.get("FOLIANT_DEBUG") == "1"
+DEMO = os.environ.get("FOLIANT_DEMO") == "1"
+"""In the demo setting a button on the first page signs in as the demo maker."""
+
+ALLOWED_HOSTS = os.environ.get("FOLIANT_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("FOLIANT_ORIGINS", "").split(",") if origin]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "django_tasks_db",
+    "foliant.workshop",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "foliant.site.csp.ContentSecurityPolicy",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "foliant.site.urls"
+WSGI_APPLICATION = "foliant.site.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "foliant.workshop.context.site",
+            ],
+        },
+    }
+]
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "foliant.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+LOGIN_URL = "enter"
+LOGIN_REDIRECT_URL = "projects"
+LOGOUT_REDIRECT_URL = "enter"
+
+LANGUAGE_CODE = "en"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+STATIC_URL = "static/"
+STATIC_ROOT = DATA / "static"
+STATIC_ROOT.mkdir(exist_ok=True)
+STATICFILES_DIRS = [("lettering", BASE / "foliant" / "core" / "lettering" / "fonts")]
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = DEBUG
+
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 4_000_000
+
+# Where the simulated machines listen: machine key -> (host, port for jobs, port of the panel).
+_FIRST_PORT = int(os.environ.get("FOLIANT_MACHINE_PORT", "7801"))
+MACHINE_ADDRESSES = {
+    key: ("127.0.0.1", _FIRST_PORT + 2 * i, _FIRST_PORT + 2 * i + 1)
+    for i, key in enumerate(("bench-laser", "cabin-laser", "desk-cutter"))
+}
+MACHINE_RATE = float(os.environ.get("FOLIANT_MACHINE_RATE", "20"))
+"""How many simulated seconds the simulated machines live through in a real one."""

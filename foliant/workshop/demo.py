@@ -1,0 +1,163 @@
+"""The demo world: Quillmoor Observatory, a small volunteer observatory preparing its open night.
+
+Every design is made by the same edits that a maker makes, so the demo cannot rot unnoticed.
+"""
+
+from collections.abc import Iterable
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.db import transaction
+
+from foliant.core.design import Design, apply, read_edit
+from foliant.workshop.actions import CreateProject
+from foliant.workshop.models import Project
+
+DEMO_MAKER = "maker"
+
+
+def made(name: str, edits: Iterable[dict[str, Any]]) -> Design:
+    """The design that a list of edits gives."""
+    design = Design(name=name)
+    for edit in edits:
+        design = apply(design, read_edit(edit))
+    return design
+
+
+def _put(piece: str, kind: str, values: dict[str, Any], x: float, y: float, role: str | None = None) -> dict[str, Any]:
+    return {"do": "add-part", "piece": piece, "kind": kind, "values": values, "x": x, "y": y, "role": role}
+
+
+def guide_tag(name: str = "ORRIN") -> list[dict[str, Any]]:
+    """A tag with cut corners and a lanyard slot, as piece p1."""
+    return [
+        {"do": "add-piece", "name": "Guide tag"},
+        _put("p1", "rectangle", {"width": 72, "height": 30, "corners": "cut", "corner": 6}, 36, 15),
+        _put("p1", "hole", {"width": 3.5, "height": 14}, 6.75, 15),
+        {"do": "hold-parts", "piece": "p1", "parts": ["a3"]},
+        _put("p1", "words", {"text": name, "font": "playfair-display", "cap_height": 7.5, "tracking": 2}, 40, 12.4),
+        _put("p1", "words", {"text": "open night guide", "font": "damion", "cap_height": 4}, 40, 21.5),
+        _put("p1", "rectangle", {"width": 58, "height": 22, "corners": "square"}, 39, 15, "guides"),
+    ]
+
+
+def open_night_tags() -> Design:
+    """Guide tags, an orbit-ring ornament and a moon coaster on one sheet of birch."""
+    return made(
+        "Open-night tags",
+        [
+            *guide_tag(),
+            {"do": "change", "of": "piece p1", "values": {"copies": 6}},
+            {"do": "add-piece", "name": "Orbit ring"},
+            _put("p7", "ring", {"diameter": 80, "band": 5}, 40, 40),
+            _put("p7", "ring", {"diameter": 11, "band": 2.75}, 40, -3.2),
+            _put("p7", "rectangle", {"width": 73, "height": 4}, 40, 46),
+            _put(
+                "p7",
+                "words",
+                {"text": "FIRST LIGHT", "font": "zilla-slab", "cap_height": 7.6, "tracking": 2},
+                40,
+                40.4,
+                "adds",
+            ),
+            _put("p7", "circle", {"diameter": 6}, 40, 62, "adds"),
+            _put("p7", "rectangle", {"width": 2.4, "height": 14}, 40, 54, "adds"),
+            _put("p7", "circle", {"diameter": 70}, 40, 40, "guides"),
+            {"do": "add-piece", "name": "Moon coaster"},
+            _put("p15", "circle", {"diameter": 95}, 47.5, 47.5),
+            _put("p15", "circle", {"diameter": 86}, 47.5, 47.5, "scores"),
+            _put("p15", "circle", {"diameter": 83}, 47.5, 47.5, "scores"),
+            _put("p15", "words", {"text": "Quillmoor", "font": "pacifico", "cap_height": 13}, 47.5, 41),
+            _put(
+                "p15",
+                "words",
+                {"text": "OBSERVATORY", "font": "alegreya-sans", "cap_height": 5, "tracking": 22},
+                47.5,
+                58,
+            ),
+        ],
+    )
+
+
+def hour_discs() -> Design:
+    """A disc of hour marks: marks and holes repeated round it, and words and a planet held to its middle."""
+    here = {"piece": "p1"}
+    return made(
+        "Hour discs",
+        [
+            {"do": "add-piece", "name": "Hour disc"},
+            _put("p1", "circle", {"diameter": 96}, 48, 48),
+            _put("p1", "line", {"length": 7}, 48, 7.5),
+            {"do": "change", "of": "part a3", "values": {"rotation": 90}},
+            {"do": "repeat-parts", **here, "parts": ["a3"], "kind": "around"},
+            {"do": "change", "of": "repeat a3", "values": {"count": 24}},
+            _put("p1", "hole", {"width": 4, "height": 4}, 48, 81),
+            {"do": "repeat-parts", **here, "parts": ["a4"], "kind": "around"},
+            {"do": "change", "of": "repeat a4", "values": {"count": 3}},
+            _put("p1", "motif", {"motif": "planet", "height": 26}, 48, 40),
+            {"do": "hold-parts", **here, "parts": ["a5"]},
+            _put("p1", "words", {"text": "Varuna dome", "font": "zilla-slab", "cap_height": 6}, 48, 68),
+            {"do": "hold-parts", **here, "parts": ["a6"], "to": "a5"},
+            {"do": "change", "of": "piece p1", "values": {"copies": 3}},
+        ],
+    )
+
+
+def bay_signs() -> Design:
+    """Signs for the telescope bays, in inches, of slate acrylic on the larger laser."""
+    return made(
+        "Telescope-bay signs",
+        [
+            {"do": "set-unit", "unit": "in"},
+            {"do": "add-piece", "name": "Bay sign"},
+            _put(
+                "p1",
+                "rectangle",
+                {"width": "5 1/2in", "height": "2 1/4in", "corners": "scooped", "corner": "3/8in"},
+                69.85,
+                28.575,
+            ),
+            _put("p1", "hole", {"width": "3/16in", "height": "3/16in"}, 9.525, 28.575),
+            _put("p1", "hole", {"width": "3/16in", "height": "3/16in"}, 130.175, 28.575),
+            _put("p1", "words", {"text": "BAY 2", "font": "bebas-neue", "cap_height": "0.75in"}, 69.85, 22.5),
+            _put(
+                "p1",
+                "words",
+                {"text": "Mind the step, dim your torch", "font": "caveat", "cap_height": "0.17in"},
+                69.85,
+                43,
+            ),
+            {"do": "change", "of": "piece p1", "values": {"copies": 4}},
+            {"do": "change", "of": "stock", "values": {"material": "slate-acrylic", "width": "12in", "height": "8in"}},
+            {"do": "change", "of": "ticket", "values": {"machine": "cabin-laser"}},
+        ],
+    )
+
+
+def torch_tokens() -> Design:
+    """Cork tokens to swap for a red torch, with stencilled words cut right through."""
+    return made(
+        "Torch tokens",
+        [
+            {"do": "add-piece", "name": "Torch token"},
+            _put("p1", "circle", {"diameter": 48}, 24, 24),
+            _put("p1", "words", {"text": "RED 7", "font": "allerta-stencil", "cap_height": 9}, 24, 26, "cuts"),
+            _put("p1", "hole", {"width": 5, "height": 5}, 24, 7),
+            _put("p1", "circle", {"diameter": 42}, 24, 24, "scores"),
+            {"do": "change", "of": "piece p1", "values": {"copies": 8}},
+            {"do": "change", "of": "stock", "values": {"material": "cork-sheet", "width": 240, "height": 160}},
+        ],
+    )
+
+
+@transaction.atomic
+def load_demo() -> None:
+    """Make the demo maker and their projects, unless they are there already."""
+    maker, fresh = get_user_model().objects.get_or_create(username=DEMO_MAKER)
+    if fresh:
+        maker.set_unusable_password()
+        maker.save()
+    have = set(Project.objects.filter(owner=maker).values_list("name", flat=True))
+    for design in (torch_tokens(), bay_signs(), open_night_tags(), hour_discs()):
+        if design.name not in have:
+            CreateProject(maker, design, "demo").execute()

@@ -1,0 +1,76 @@
+"""`manage.py serve`: the whole of Foliant in one command: server, worker and simulated machines."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand, CommandParser
+
+AGAIN_AFTER = 1.0
+"""How many seconds pass before a part that has ended is started again."""
+
+
+class Command(BaseCommand):
+    """Starts every part and starts again whichever ends, until it is told to stop."""
+
+    help = "Run the server, the worker and the simulated machines."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--port", type=int, default=8000)
+        parser.add_argument("--no-machines", action="store_true", help="leave the simulated machines off")
+
+    def handle(self, *args: Any, port: int, no_machines: bool, **options: Any) -> None:
+        call_command("migrate", verbosity=0)
+        if settings.DEMO:
+            call_command("load_demo", verbosity=0)
+        parts = _parts(port, machines=not no_machines)
+        running = {name: _start(command) for name, command in parts.items()}
+        signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+        self.stdout.write(f"\n  Foliant is at http://127.0.0.1:{port}\n  Stop it with Ctrl+C.\n")
+        self.stdout.flush()
+        try:
+            while True:
+                time.sleep(AGAIN_AFTER)
+                for name, process in running.items():
+                    if process.poll() is not None:
+                        self.stderr.write(f"The {name} ended with {process.returncode}; starting it again.")
+                        running[name] = _start(parts[name])
+        except KeyboardInterrupt:
+            pass
+        finally:
+            for process in running.values():
+                process.terminate()
+            for process in running.values():
+                try:
+                    process.wait(5)
+                except subprocess.TimeoutExpired:
+                    process.kill()
+
+
+def _parts(port: int, machines: bool) -> dict[str, list[str]]:
+    """The command line of every part."""
+    python = sys.executable
+    manage = str(settings.BASE / "manage.py")
+    parts = {
+        "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "8",
+                   "--timeout", "120", "--log-level", "warning"],
+        "worker": [python, manage, "db_worker", "--interval", "0.2", "--no-startup-delay", "--no-reload",
+                   "--verbosity", "0"],
+    }  # fmt: skip
+    if machines:
+        for key, (_, job_port, panel_port) in settings.MACHINE_ADDRESSES.items():
+            parts[f"simulated {key}"] = [
+                python, "-m", "foliant", "machine", "--profile", key, "--port", str(job_port),
+                "--panel-port", str(panel_port), "--rate", str(settings.MACHINE_RATE),
+            ]  # fmt: skip
+    return parts
+
+
+def _start(command: list[str]) -> subprocess.Popen[bytes]:
+    environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
+    return subprocess.Popen(command, cwd=settings.BASE, env=environment)

@@ -1,0 +1,167 @@
+"""What is stored: projects, every revision of their designs, and runs on machines."""
+
+import json
+import zlib
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from functools import lru_cache
+from typing import Any, Literal
+
+from django.conf import settings
+from django.db import models
+from django.utils import timezone
+
+from foliant.core.design import Design, read_design
+
+
+class ProjectQuerySet(models.QuerySet["Project"]):
+    """Projects as makers look for them."""
+
+    def of(self, maker: Any) -> "ProjectQuerySet":
+        """A maker's own projects that are not deleted."""
+        return self.filter(owner=maker, deleted=None)
+
+
+class Project(models.Model):
+    """One order or idea. Its design is that of revision `current`; `latest` numbers the newest ever made."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="projects")
+    name = models.CharField(max_length=80)
+    current = models.PositiveIntegerField(default=0)
+    latest = models.PositiveIntegerField(default=0)
+    created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(default=timezone.now)
+    deleted = models.DateTimeField(null=True, blank=True)
+
+    objects = ProjectQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-changed"]
+        indexes = [models.Index(fields=["owner", "deleted", "-changed"])]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def revision(self) -> "Revision":
+        """The current revision."""
+        return self.revisions.get(number=self.current)
+
+    @property
+    def design(self) -> Design:
+        """The design as it stands."""
+        return self.revision().design
+
+    def neighbour(self, way: Literal["undo", "redo"]) -> "Revision | None":
+        """The revision that undo or redo would go to."""
+        if way == "undo":
+            return self.revisions.filter(number__lt=self.current).last()
+        return self.revisions.filter(number__gt=self.current).first()
+
+
+class Revision(models.Model):
+    """A design as it stood after one edit. Undo and redo walk these; a new edit drops what was undone."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    document = models.JSONField()
+    says = models.CharField(max_length=120)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["project", "number"], name="one_revision_a_number")]
+
+    def __str__(self) -> str:
+        return f"{self.project} {self.number}: {self.says}"
+
+    @property
+    def design(self) -> Design:
+        """The stored document as a design; a revision never changes, so it is read once."""
+        return _read(_Stored(self.pk, self.created, self.document))
+
+
+@dataclass(frozen=True)
+class _Stored:
+    pk: int
+    created: datetime
+    document: Any = field(compare=False)
+
+
+@lru_cache(maxsize=128)
+def _read(stored: _Stored) -> Design:
+    return read_design(stored.document)
+
+
+class Run(models.Model):
+    """A job, or a trace of its bounds, sent to a machine by the background worker.
+
+    The worker writes where the machine is; the page writes `command`, which the worker passes on.
+    """
+
+    class Kind(models.TextChoices):
+        JOB = "job"
+        TRACE = "trace"
+
+    class State(models.TextChoices):
+        SENDING = "sending"
+        WAITING = "waiting"
+        RUNNING = "running"
+        HOLDING = "holding"
+        DONE = "done"
+        STOPPED = "stopped"
+        LOST = "lost"
+
+    ACTIVE = (State.SENDING, State.WAITING, State.RUNNING, State.HOLDING)
+    SILENT_AFTER = timedelta(seconds=8)
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
+    revision = models.PositiveIntegerField()
+    machine = models.CharField(max_length=40)
+    kind = models.CharField(max_length=8, choices=Kind.choices)
+    state = models.CharField(max_length=8, choices=State.choices, default=State.SENDING)
+    message = models.CharField(max_length=400, blank=True)
+    command = models.CharField(max_length=8, blank=True)
+    moves = models.PositiveIntegerField(default=0)
+    done = models.PositiveIntegerField(default=0)
+    estimate = models.FloatField(default=0)
+    clock = models.FloatField(default=0)
+    x = models.FloatField(default=0)
+    y = models.FloatField(default=0)
+    power = models.FloatField(default=0)
+    heard = models.DateTimeField(default=timezone.now)
+    created = models.DateTimeField(auto_now_add=True)
+    ended = models.DateTimeField(null=True, blank=True)
+    burnt_strokes = models.BinaryField(default=bytes)
+
+    class Meta:
+        ordering = ["-created"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.project} on {self.machine}: {self.state}"
+
+    @property
+    def active(self) -> bool:
+        """Whether the worker should be busy with it."""
+        return self.state in self.ACTIVE
+
+    def end_if_silent(self) -> bool:
+        """Mark the run as lost when its worker has not written for a while (killed, say); True where it was."""
+        if not self.active or timezone.now() - self.heard < self.SILENT_AFTER:
+            return False
+        self.state = self.State.LOST
+        self.message = (
+            "The helper that feeds the machine stopped, and the machine stopped with its tool off. "
+            "Look at the work before you start again."
+        )
+        self.ended = timezone.now()
+        self.save(update_fields=["state", "message", "ended"])
+        return True
+
+    @property
+    def burnt(self) -> list[list[float]]:
+        """The strokes that the machine says it has burnt (see `core.machine.panel`)."""
+        return json.loads(zlib.decompress(bytes(self.burnt_strokes))) if self.burnt_strokes else []
+
+    @burnt.setter
+    def burnt(self, strokes: list[list[float]]) -> None:
+        self.burnt_strokes = zlib.compress(json.dumps(strokes).encode())

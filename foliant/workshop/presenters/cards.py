@@ -1,0 +1,39 @@
+"""Projects as cards: true small pictures of the pieces."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.utils import timezone
+from django.utils.timesince import timesince
+
+from foliant.core.design import resolve
+from foliant.workshop.models import Project
+from foliant.workshop.presenters.scene import drawing
+from foliant.workshop.presenters.sheet import material_view
+
+MOST_PICTURES = 3
+
+
+def card(project: Project) -> dict[str, Any]:
+    """What a card shows of a project."""
+    design = project.design
+    drawn = [piece for piece in design.pieces if len(resolve(piece).outline.path)]
+    return {
+        "project": project,
+        "pictures": [_picture(piece) for piece in drawn[:MOST_PICTURES]],
+        "material": material_view(design),
+        "changed": _ago(project.changed),
+        "pieces": f"{len(drawn)} piece{'' if len(drawn) == 1 else 's'}",
+    }
+
+
+def _ago(moment: datetime) -> str:
+    """When that was, in words."""
+    return "just now" if timezone.now() - moment < timedelta(minutes=1) else f"{timesince(moment, depth=1)} ago"
+
+
+def _picture(piece: Any) -> dict[str, Any]:
+    left, top, right, bottom = resolve(piece).bounds
+    edge = max(right - left, bottom - top) * 0.02
+    box = f"{left - edge:.2f} {top - edge:.2f} {right - left + 2 * edge:.2f} {bottom - top + 2 * edge:.2f}"
+    return {"name": piece.name, "box": box, **drawing(piece)}

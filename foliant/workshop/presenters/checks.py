@@ -1,0 +1,79 @@
+"""Findings, and the rehearsal, as the Check station shows them."""
+
+from typing import Any
+
+import numpy as np
+
+from foliant.core.checks import check
+from foliant.core.design import Design
+from foliant.core.formats.svg import path_data
+from foliant.core.paths import ARC, curves
+from foliant.core.ticket import Toolpath, plan
+from foliant.core.units import format_duration
+
+CHORD = 0.02
+"""How far, in mm, the straight steps that the rehearsal draws for an arc may lie from it."""
+
+
+def findings(design: Design) -> list[dict[str, Any]]:
+    """Every finding with its place on the sheet."""
+    return [
+        {
+            "level": finding.level,
+            "title": finding.title,
+            "sentence": finding.sentence,
+            "station": finding.station,
+            "piece": finding.piece,
+            "place": finding.place,
+            "spot": path_data(finding.spot, 2),
+        }
+        for finding in check(plan(design))
+    ]
+
+
+def rehearsal_words(design: Design) -> dict[str, Any]:
+    """The lines of the rehearsal: when each operation ends, and how long the job takes."""
+    job = plan(design)
+    path = job.toolpath
+    ends = [float(path.finishes[path.operation == i].max()) if (path.operation == i).any() else 0.0 for i in job.ready]
+    return {
+        "seconds": path.seconds,
+        "total": format_duration(path.seconds),
+        "travel": format_duration(path.travel_seconds),
+        "operations": [
+            {
+                "kind": job.lines[i].kind,
+                "title": job.lines[i].title,
+                "line": i,
+                "ends": end,
+                "time": format_duration(path.seconds_of(i)),
+            }
+            for i, end in zip(job.ready, ends, strict=True)
+        ],
+    }
+
+
+def rehearsal_points(toolpath: Toolpath) -> bytes:
+    """The toolpath for the page: little-endian float32 rows of x, y (mm on the sheet), time (s), kind.
+
+    Each row is where a step ends and when; kind is -1 for travel, else the index of the ticket line. The
+    first row is where the tool starts.
+    """
+    if not len(toolpath):
+        return b""
+    counts = np.ones(len(toolpath), np.int64)
+    arcs = toolpath.kinds == ARC
+    if arcs.any():
+        _, radius, _, sweep = curves.circles(toolpath.points[arcs])
+        widest = 2 * np.arccos(1 - np.minimum(1, CHORD / radius))
+        counts[arcs] = np.ceil(np.abs(sweep) / widest).astype(np.int64)
+    which = np.repeat(np.arange(len(toolpath)), counts)
+    step = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
+    share = (step + 1) / counts[which]
+    at = curves.evaluate(toolpath.kinds[which], toolpath.points[which], share)
+    begins = toolpath.finishes - toolpath.durations
+    when = begins[which] + share * toolpath.durations[which]
+    kind = np.where(toolpath.working, toolpath.operation, -1)[which]
+    rows = np.column_stack([at, when, kind])
+    first = [[*toolpath.points[0, 0], 0.0, -1.0]]
+    return np.concatenate([first, rows]).astype("<f4").tobytes()

@@ -1,0 +1,96 @@
+"""Runs and machines as the Run station shows them."""
+
+from typing import Any
+
+import numpy as np
+from django.conf import settings
+
+from foliant.core.design import Design
+from foliant.core.equipment import machine_profile
+from foliant.core.formats.svg import path_data
+from foliant.core.machine import Link, LinkLost, Status
+from foliant.core.paths import ARC, LINE, Path
+from foliant.core.ticket import plan
+from foliant.core.units import format_duration
+from foliant.workshop.models import Project, Run
+
+
+def run_view(run: Run, height: float) -> dict[str, Any]:
+    """A run: its state in words, where the machine is on the sheet (mm, y down), and its times."""
+    run.end_if_silent()
+    share = run.clock / run.estimate if run.estimate else 0
+    return {
+        "id": run.pk,
+        "kind": run.kind,
+        "state": run.state,
+        "active": run.active,
+        "message": run.message,
+        "done": run.done,
+        "moves": run.moves,
+        "percent": 100 if run.state == Run.State.DONE else min(99, int(share * 100)),
+        "x": run.x,
+        "y": height - run.y,
+        "working": run.power > 0,
+        "clock": format_duration(run.clock),
+        "estimate": format_duration(run.estimate),
+        "beside": _beside(run),
+        "command": run.command,
+    }
+
+
+def _beside(run: Run) -> str:
+    """The time taken beside the estimate, once there is one."""
+    if run.state != Run.State.DONE or run.kind != Run.Kind.JOB or not run.estimate:
+        return ""
+    off = run.clock - run.estimate
+    if abs(off) < 0.5:
+        return "as estimated"
+    return f"{format_duration(abs(off))} {'longer' if off > 0 else 'shorter'} than estimated"
+
+
+def newest_run(project: Project) -> Run | None:
+    """The run the page should show: the newest."""
+    return project.runs.defer("burnt_strokes").first()
+
+
+def machine_view(design: Design) -> dict[str, Any]:
+    """The machine: its bed, where the sheet's work lies on it, and how fast the simulated one runs."""
+    machine = machine_profile(design.ticket.machine)
+    job = plan(design)
+    left, top, right, bottom = job.layout.bounds
+    height = design.stock.height
+    return {
+        "key": machine.key,
+        "name": machine.name,
+        "about": machine.about,
+        "bed": [machine.bed_width, machine.bed_height],
+        "work": [left, height - bottom, right, height - top],
+        "rate": settings.MACHINE_RATE,
+        "estimate": format_duration(job.toolpath.seconds),
+    }
+
+
+def greet(machine: str) -> Status:
+    """Connect to a machine and ask where it is; raises `LinkLost`."""
+    address = settings.MACHINE_ADDRESSES.get(machine)
+    if address is None:
+        raise LinkLost("This machine has no address yet.")
+    with Link(address[0], address[1]) as link:
+        return link.status()
+
+
+def burnt_data(run: Run, height: float) -> list[dict[str, Any]]:
+    """What a machine has burnt, as path data on the sheet for each power (%) it used, gentlest first."""
+    strokes = np.array(run.burnt, np.float64).reshape(-1, 7)
+    points = strokes[:, [0, 1, 2, 3, 2, 3, 4, 5]].reshape(-1, 4, 2) * (1, -1) + (0, height)
+    chord = points[:, 3] - points[:, 0]
+    half = points[:, 1] - points[:, 0]
+    bent = np.abs(chord[:, 0] * half[:, 1] - chord[:, 1] * half[:, 0]) > 1e-4
+    groups = []
+    for power in np.unique(strokes[:, 6]):
+        chosen = strokes[:, 6] == power
+        count = int(chosen.sum())
+        kinds = np.where(bent[chosen], ARC, LINE).astype(np.uint8)
+        path = Path(kinds, points[chosen], np.arange(count), np.zeros(count, bool))
+        groups.append({"power": float(power), "d": path_data(path, 2)})
+    return groups

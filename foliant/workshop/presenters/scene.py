@@ -1,0 +1,188 @@
+"""Scenes: a piece as the Shape station draws and lists it."""
+
+from functools import lru_cache
+from typing import Any
+
+from foliant.core.design import Design, Part, Piece, Stock, resolve
+from foliant.core.design.edits.parts import ancestry
+from foliant.core.design.holds import PIECE
+from foliant.core.design.placing import (
+    copy_maps,
+    held_bounds,
+    part_bounds,
+    part_matrix,
+    shape_bounds,
+    shape_paths,
+    targets,
+)
+from foliant.core.design.references import point_of
+from foliant.core.design.settle import AXES, line_of, part_line
+from foliant.core.design.shapes import Shape, Words
+from foliant.core.design.snaps import snaps
+from foliant.core.formats.svg import path_data
+from foliant.core.paths import Affine, Path, Region, join
+from foliant.core.units import Unit, format_length
+from foliant.workshop.presenters.spec import node_sentence, part_sentence, piece_sentence, selection_sentence
+
+
+def scenes(design: Design, before: Design | None = None) -> dict[str, Any]:
+    """All pieces in order, and the scenes of those that differ from `before` (all, without one).
+
+    A scene names all its parts in `ids`; of those that are as they were it does not tell again.
+    """
+    old = {piece.id: piece for piece in before.pieces} if before else {}
+    same_frame = before is not None and (before.unit, before.stock) == (design.unit, design.stock)
+    found = {}
+    for piece in design.pieces:
+        known = old.get(piece.id) if same_frame else None
+        if known != piece:
+            scene = piece_scene(piece, design.stock, design.unit)
+            found[piece.id] = _without_the_known(scene, piece, known) if known else scene
+    return {"order": [piece.id for piece in design.pieces], "scenes": found}
+
+
+def _without_the_known(scene: dict[str, Any], piece: Piece, known: Piece) -> dict[str, Any]:
+    if (piece.name, piece.groups) != (known.name, known.groups):
+        return scene
+    same = {part.id: part for part in known.parts}
+    told = {part.id for part in piece.parts if same.get(part.id) != part or targets(part)}
+    return {**scene, "parts": [part for part in scene["parts"] if part["id"] in told]}
+
+
+@lru_cache(maxsize=256)
+def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
+    """One piece: its outline and marks as path data, its parts, and its sentence."""
+    resolved = resolve(piece)
+    left, top, right, bottom = resolved.bounds
+    bodies = resolved.outline.bodies
+    size = _size(left, top, right, bottom, unit) if len(resolved.outline.path) else ""
+    return {
+        "id": piece.id,
+        "name": piece.name,
+        "copies": piece.copies,
+        "size": size or ("nothing on it yet" if not piece.parts else "no material yet"),
+        "bounds": [left, top, right, bottom],
+        **_lines(piece),
+        "bodies": len(bodies),
+        "loose": _loose(resolved.outline),
+        "ids": [part.id for part in piece.parts],
+        "parts": [_part(part, piece, unit) for part in piece.parts],
+        "spec": piece_sentence(piece, size, len(bodies), stock, unit),
+    }
+
+
+def drawing(piece: Piece) -> dict[str, str]:
+    """A piece's path data: outline, engraved areas, scored lines and guides."""
+    return {**_lines(piece), "engraved": _data(resolve(piece).engraved.path)}
+
+
+def _lines(piece: Piece) -> dict[str, str]:
+    """Its path data without the engraved areas: a scene's own parts show those, so that words are sent once."""
+    resolved = resolve(piece)
+    return {
+        "outline": _data(resolved.outline.path),
+        "scored": _data(resolved.scored),
+        "guides": _data(resolved.guides),
+    }
+
+
+def snap_view(piece: Piece) -> dict[str, Any]:
+    """What parts can be put on: points as [x, y, words, part, other part], edges as [part, x, y, x, y, ...]."""
+    found = snaps(piece)
+    return {
+        "points": [[snap.x, snap.y, snap.says, snap.part, snap.other] for snap in found.points],
+        "edges": [[part, *chain.round(4).ravel().tolist()] for part, chain in found.edges],
+    }
+
+
+def selection_view(piece: Piece, ids: list[str], node: list[int] | None, unit: Unit) -> dict[str, Any]:
+    """The sentence of several chosen parts, or of a node of the one chosen."""
+    parts = [piece.part(part_id) for part_id in ids]
+    if node:
+        return {"sentence": node_sentence(parts[0], (node[0], node[1]), unit)}
+    return {"sentence": selection_sentence(piece, parts, unit)}
+
+
+@lru_cache(maxsize=1024)
+def _data(path: Path) -> str:
+    return path_data(path, 3)
+
+
+def _loose(outline: Region) -> str:
+    """The loose bodies as path data, to be marked on the drawing."""
+    rings = [list(body.exterior.coords) for body in outline.bodies[1:]]
+    return "".join("M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in ring) + "Z" for ring in rings)
+
+
+def _part(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:
+    if not targets(part):
+        alone = _part_alone(part, piece.name, unit)
+        return {**alone, "groups": ancestry(piece, part.group)} if part.group else alone
+    view = _part_view(part, piece, unit)
+    return {**view, "groups": ancestry(piece, part.group), "holds": _holds(part, piece, unit)}
+
+
+@lru_cache(maxsize=4096)
+def _part_alone(part: Part, name: str, unit: Unit) -> dict[str, Any]:
+    """A part that goes by nothing else, so that its view is its own."""
+    return _part_view(part, Piece(id="p0", name=name, parts=(part,)), unit)
+
+
+def _part_view(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:
+    left, top, right, bottom = part_bounds(part)
+    maps = copy_maps(part)
+    return {
+        "id": part.id,
+        "kind": part.shape.kind,
+        "role": part.role,
+        "label": part.shape.label(),
+        "summary": part.shape.summary(unit),
+        "missing": part.shape.setting().missing if isinstance(part.shape, Words) else "",
+        "bounds": [left, top, right, bottom],
+        "own": list(shape_bounds(part.shape)),
+        "wide": format_length(right - left, unit, with_unit=False),
+        "tall": format_length(bottom - top, unit, with_unit=False),
+        "d": _shape_data(part.shape),
+        "matrix": _rounded(part_matrix(part)),
+        "copies": [[number, _rounded(matrix)] for number, matrix in maps.items() if number],
+        "groups": [],
+        "holds": [],
+        "data": part.model_dump(mode="json", exclude_defaults=True) | {"shape": part.shape.model_dump(mode="json")},
+        "spec": part_sentence(part, piece, unit),
+    }
+
+
+def _holds(part: Part, piece: Piece, unit: Unit) -> list[dict[str, Any]]:
+    """Each hold as the drawing shows it: the two lines, in mm, and the distance between them."""
+    found = []
+    middle = point_of(held_bounds(part), "middle")
+    for axis in AXES:
+        hold = part.hold(axis)
+        theirs = line_of(piece, hold.to, axis, hold.lines.theirs, part.id) if hold else None
+        if hold and theirs is not None:
+            found.append(
+                {
+                    "axis": axis,
+                    "to": hold.to,
+                    "name": piece.name if hold.to == PIECE else piece.part(hold.to).shape.label(),
+                    "theirs": theirs,
+                    "mine": part_line(part, axis, hold.lines.mine),
+                    "at": middle[1] if axis == "across" else middle[0],
+                    "says": format_length(abs(hold.gap), unit, with_unit=False) if abs(hold.gap) > 5e-4 else "",
+                }
+            )
+    return found
+
+
+def _rounded(matrix: Affine) -> list[float]:
+    return [round(number, 6) for number in matrix]
+
+
+@lru_cache(maxsize=2048)
+def _shape_data(shape: Shape) -> str:
+    """A shape about its own origin, so that moving a part writes nothing again."""
+    return path_data(join(shape_paths(shape)), 3)
+
+
+def _size(left: float, top: float, right: float, bottom: float, unit: Unit) -> str:
+    return f"{format_length(right - left, unit, with_unit=False)} × {format_length(bottom - top, unit)}"

@@ -1,0 +1,79 @@
+"""The sheet as the last four stations draw it, and what the Sheet station says of it."""
+
+from typing import Any
+
+from foliant.core.design import Design, resolve
+from foliant.core.equipment import material
+from foliant.core.layout import lay_out
+from foliant.core.units import format_length
+from foliant.workshop.presenters.scene import drawing
+from foliant.workshop.presenters.spec import sheet_sentence, value
+
+
+def sheet_view(design: Design) -> dict[str, Any]:
+    """The stock, every instance on it, and the drawing of each piece once."""
+    layout = lay_out(design)
+    stock = design.stock
+    return {
+        "width": stock.width,
+        "height": stock.height,
+        "margin": design.sheet.margin,
+        "material": material_view(design),
+        "pieces": {piece.id: drawing(piece) for piece in design.pieces},
+        "instances": [
+            {
+                "piece": instance.piece.id,
+                "number": instance.number,
+                "label": instance.label,
+                "shift": list(instance.shift),
+                "bounds": list(instance.bounds),
+                "byHand": instance.by_hand,
+            }
+            for instance in layout.instances
+        ],
+    }
+
+
+def material_view(design: Design) -> dict[str, str]:
+    """The colours of the stock."""
+    stuff = material(design.stock.material)
+    thick = format_length(design.stock.thickness, design.unit)
+    return {
+        "name": f"{thick} {stuff.name}",
+        "face": stuff.face,
+        "mark": stuff.mark,
+        "edge": stuff.edge,
+        "grain": stuff.grain,
+    }
+
+
+def sheet_words(design: Design) -> dict[str, Any]:
+    """What the Sheet station says: the sentence, the yield, and each piece with what found no room."""
+    layout = lay_out(design)
+    left_over = {piece.id: count for piece, count in layout.left_over}
+    unit = design.unit
+    rows = []
+    for piece in design.pieces:
+        if not piece.parts:
+            continue
+        left, top, right, bottom = resolve(piece).bounds
+        missing = left_over.get(piece.id, 0)
+        rows.append(
+            {
+                "id": piece.id,
+                "name": piece.name,
+                "size": f"{format_length(right - left, unit, with_unit=False)} × {format_length(bottom - top, unit)}",
+                "copies": value(f"piece {piece.id}", piece, "copies", unit),
+                "missing": missing,
+                "says": f"{missing} without room" if missing else ("fits" if piece.copies == 1 else "all fit"),
+            }
+        )
+    placed = len(layout.instances)
+    return {
+        "spec": sheet_sentence(design, layout),
+        "rows": rows,
+        "placed": placed,
+        "used": round(layout.used * 100),
+        "leftOver": sum(left_over.values()),
+        "byHand": sum(instance.by_hand for instance in layout.instances),
+    }

@@ -1,0 +1,308 @@
+"""Spec sentences: what is selected, said in words of which every value can be edited in place."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from foliant.core.design import Design, Operation, Part, Piece, Stock, Ticket
+from foliant.core.design.distances import gap_between
+from foliant.core.design.edits.nodes import drawn, node_place
+from foliant.core.design.frozen import Frozen
+from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
+from foliant.core.design.model import ROLES
+from foliant.core.design.nodes import At, node_at
+from foliant.core.design.placing import part_bounds, reference_point
+from foliant.core.design.quantities import QuantityKind, quantity_of
+from foliant.core.design.references import point_of, union
+from foliant.core.design.repeats import Around, Mirrored, Rows
+from foliant.core.design.shapes import Value
+from foliant.core.layout import Layout
+from foliant.core.units import Unit, format_length
+
+Bit = dict[str, Any]
+Choices = Sequence[tuple[str, str]]
+
+_ROLE_SAYS = {
+    "adds": "adds to",
+    "cuts": "cuts away from",
+    "engraves": "engraves",
+    "scores": "scores",
+    "guides": "guides on",
+}
+
+
+def text(words: str, style: str = "") -> Bit:
+    """Plain words; style is "name" for the green italic of names, "quiet" for asides."""
+    return {"text": words, **({"style": style} if style else {})}
+
+
+def value(of: str, model: Frozen, field: str, unit: Unit) -> Bit:
+    """An editable value: what it belongs to, its field, how it reads, and its choices if it has any."""
+    quantity = quantity_of(type(model), field)
+    found = getattr(model, field)
+    shown = "…" if found is None else quantity.show(found, unit)
+    return {
+        "of": of,
+        "field": field,
+        "kind": quantity.kind,
+        "label": quantity.label,
+        "text": shown,
+        "raw": "" if found is None else found if quantity.kind in ("words", "choice") else shown,
+        **({"choices": quantity.choices} if quantity.choices else {}),
+    }
+
+
+def _length(of: str, field: str, label: str, millimetres: float, unit: Unit) -> Bit:
+    return _plain(of, field, "length", label, format_length(millimetres, unit))
+
+
+def _plain(of: str, field: str, kind: QuantityKind, label: str, shown: str) -> Bit:
+    return {"of": of, "field": field, "kind": kind, "label": label, "text": shown, "raw": shown}
+
+
+def _choice(of: str, field: str, label: str, key: str, choices: Choices, said: str = "") -> Bit:
+    shown = said or dict(choices).get(key, key)
+    return {"of": of, "field": field, "kind": "choice", "label": label, "text": shown, "raw": key, "choices": choices}
+
+
+def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
+    """A part: its shape, its role, where it lies or what it is held to, and how it is repeated."""
+    of = f"part {part.id}"
+    shape = [
+        value(of, part.shape, bit.field, unit) if isinstance(bit, Value) else text(bit) for bit in part.shape.sentence()
+    ]
+    role = _choice(of, "role", "The role", part.role, list(ROLES.items()), _ROLE_SAYS[part.role])
+    turned = [text(", turned "), value(of, part, "rotation", unit), *([text(", flipped")] if part.flipped else [])]
+    return [
+        *shape,
+        text(", "),
+        role,
+        text(" "),
+        text(piece.name, "name"),
+        text("; "),
+        *_place(part, piece, unit),
+        *turned,
+        *_repeat(part, piece, unit),
+        text("; locked." if part.locked else "; hidden, so it is not made." if part.hidden else "."),
+    ]
+
+
+def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
+    """Where a part lies, or what it is held to: "held 5 mm inside the left edge and level with the middle of …"."""
+    of = f"part {part.id}"
+    if part.across and part.down:
+        both = f"hold {part.id}"
+        if part.across == part.down and part.across.gap == 0 and part.across.anchor in ("middle", "visual"):
+            centre = "middle" if part.across.anchor == "middle" else "visual centre"
+            choices = (("middle", "the middle"), ("visual", "the visual centre"))
+            anchor = _choice(both, "anchor", "The point it is held at", part.across.anchor, choices, centre)
+            return [text("held at the "), anchor, text(" of "), target(both, "to", part.across.to, part, piece)]
+        across, down = _hold(part.across, "across", part, unit), _hold(part.down, "down", part, unit)
+        if part.across.to == part.down.to:
+            to = target(both, "to", part.across.to, part, piece)
+            return [text("held "), *across, text(" and "), *down, text(" of "), to]
+        return [
+            text("held "),
+            *across,
+            text(" of "),
+            target(f"across {part.id}", "to", part.across.to, part, piece),
+            text(" and "),
+            *down,
+            text(" of "),
+            target(f"down {part.id}", "to", part.down.to, part, piece),
+        ]
+    x, y = reference_point(part, part.reference)
+    place = {
+        "across": [_length(of, "x", "The place across", x, unit), text(" across")],
+        "down": [_length(of, "y", "The place down", y, unit), text(" down")],
+    }
+    its = [text("its "), value(of, part, "reference", unit), text(" ")]
+    axis: Axis
+    for axis, free in (("across", "down"), ("down", "across")):
+        hold = part.hold(axis)
+        if hold:
+            to = target(f"{axis} {part.id}", "to", hold.to, part, piece)
+            return [text("held "), *_hold(hold, axis, part, unit), text(" of "), to, text(", "), *its, *place[free]]
+    return [*its, *place["across"], text(" and "), *place["down"]]
+
+
+def _hold(hold: Hold, axis: Axis, part: Part, unit: Unit) -> list[Bit]:
+    """A hold one way, without what it is held to: "5 mm inside the left edge"."""
+    of = f"{axis} {part.id}"
+    choices = anchor_choices(axis)
+    said = dict(choices)[hold.anchor]
+    if abs(hold.gap) < 5e-4:
+        meets = {"across": "in line with", "down": "level with"}[axis]
+        at = {"middle": "the middle", "visual": "the visual centre"}.get(hold.anchor) or said.split(" ", 1)[1]
+        return [_choice(of, "anchor", "The line it is held at", hold.anchor, choices, f"{meets} {at}")]
+    gap = _length(of, "gap", "The distance of the hold", hold.gap, unit)
+    return [gap, text(" "), _choice(of, "anchor", "The line it is held at", hold.anchor, choices, said)]
+
+
+def target(of: str, field: str, to: str, part: Part, piece: Piece, none: str = "") -> Bit:
+    """What a part is held to or repeated about: the piece or another part, as a choice."""
+    others = [(other.id, other.shape.label()[:40]) for other in piece.parts[:60] if other.id != part.id]
+    choices = [*([("", none)] if none else []), (PIECE, piece.name), *others]
+    return {**_choice(of, field, "What it goes by", to, choices), "style": "name"}
+
+
+def _repeat(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
+    repeat, of = part.repeat, f"repeat {part.id}"
+    if isinstance(repeat, Rows):
+        grid = [
+            text("; repeated in "),
+            value(of, repeat, "columns", unit),
+            text(" columns, "),
+            value(of, repeat, "across", unit),
+            text(" "),
+            value(of, repeat, "by", unit),
+            text(", and "),
+            value(of, repeat, "rows", unit),
+            text(" row" if repeat.rows == 1 else " rows"),
+        ]
+        return [*grid, text(", "), value(of, repeat, "down", unit), text(" likewise")] if repeat.rows > 1 else grid
+    if isinstance(repeat, Around):
+        return [
+            text("; "),
+            value(of, repeat, "count", unit),
+            text(" of it around "),
+            target(of, "about", repeat.about, part, piece, "a point of its own"),
+            *_own_point(of, repeat, unit),
+            text(" over "),
+            value(of, repeat, "sweep", unit),
+            text(", "),
+            value(of, repeat, "turned", unit),
+        ]
+    if isinstance(repeat, Mirrored):
+        return [
+            text("; mirrored "),
+            value(of, repeat, "axis", unit),
+            text(" at "),
+            target(of, "about", repeat.about, part, piece, "a line of its own"),
+            *_own_point(of, repeat, unit),
+        ]
+    return []
+
+
+def _own_point(of: str, repeat: Around | Mirrored, unit: Unit) -> list[Bit]:
+    if repeat.about:
+        return []
+    return [text(" ("), value(of, repeat, "cx", unit), text(", "), value(of, repeat, "cy", unit), text(")")]
+
+
+def selection_sentence(piece: Piece, parts: Sequence[Part], unit: Unit) -> list[Bit]:
+    """Several parts: how large they are together, where, and how far apart two are."""
+    left, top, right, bottom = box = union([part_bounds(part) for part in parts])
+    middle = point_of(box, "middle")
+    of = " ".join(["parts", *(part.id for part in parts)])
+    bits = [
+        text(f"{len(parts)} parts of "),
+        text(piece.name, "name"),
+        text(", together "),
+        _length(of, "width", "The width together", right - left, unit),
+        text(" × "),
+        _length(of, "height", "The height together", bottom - top, unit),
+        text("; their middle "),
+        _length(of, "x", "The place across", middle[0], unit),
+        text(" across and "),
+        _length(of, "y", "The place down", middle[1], unit),
+        text(" down"),
+    ]
+    if len(parts) == 2:
+        gap = gap_between(parts[0], parts[1])
+        bits.append(text(f"; {format_length(gap, unit)} apart at their nearest" if gap > 1e-4 else "; they meet"))
+    return [*bits, text(".")]
+
+
+def node_sentence(part: Part, at: At, unit: Unit) -> list[Bit]:
+    """One node of a drawn shape."""
+    node = node_at(drawn(part).contours, at)
+    of = f"node {part.id} {at[0]} {at[1]}"
+    x, y = node_place(part, at)
+    kinds = (("corner", "a corner"), ("smooth", "smooth"), ("symmetric", "symmetric"))
+    return [
+        text("Node "),
+        text(f"{at[1] + 1} of {part.shape.label()}", "name"),
+        text(", "),
+        _choice(of, "kind", "The node", node.kind, kinds),
+        text("; it lies "),
+        _length(of, "x", "The place across", x, unit),
+        text(" across and "),
+        _length(of, "y", "The place down", y, unit),
+        text(" down."),
+    ]
+
+
+def piece_sentence(piece: Piece, size: str, bodies: int, stock: Stock, unit: Unit) -> list[Bit]:
+    """A piece with nothing selected on it."""
+    of = f"piece {piece.id}"
+    name = value(of, piece, "name", unit)
+    if not piece.parts:
+        return [name, text(" is empty. Put on what it is cut from: a rectangle, a circle or a ring.")]
+    if not bodies:
+        return [name, text(" has no material yet: put on a rectangle, a circle or a ring that adds it.")]
+    joined = "one body" if bodies == 1 else f"{bodies} bodies, which fall apart,"
+    return [
+        name,
+        text(f", {size}, {joined} of {quantity_of(Stock, 'material').show(stock.material, unit)}; "),
+        value(of, piece, "copies", unit),
+        text(" wanted."),
+    ]
+
+
+def sheet_sentence(design: Design, layout: Layout) -> list[Bit]:
+    """The sheet: what lies on which stock, how far apart, and how much is used."""
+    unit = design.unit
+    pieces: list[Bit] = []
+    shown = [piece for piece in design.pieces if piece.parts]
+    for index, piece in enumerate(shown):
+        if index:
+            pieces.append(text(" and " if index == len(shown) - 1 else ", "))
+        pieces += [value(f"piece {piece.id}", piece, "copies", unit), text(" "), text(piece.name, "name")]
+    stock, sheet = design.stock, design.sheet
+    return [
+        *(pieces or [text("Nothing yet")]),
+        text(" on one sheet of "),
+        value("stock", stock, "thickness", unit),
+        text(" "),
+        value("stock", stock, "material", unit),
+        text(", "),
+        value("stock", stock, "width", unit),
+        text(" × "),
+        value("stock", stock, "height", unit),
+        text("; "),
+        value("sheet", sheet, "gap", unit),
+        text(" apart, "),
+        value("sheet", sheet, "margin", unit),
+        text(f" from the edge; {layout.used:.0%} used.".replace("%", "\u00a0%")),
+    ]
+
+
+def operation_sentence(
+    operation: Operation, says: str, settings: dict[str, float] | None, fills: bool, unit: Unit
+) -> list[Bit]:
+    """The settings of one line of the ticket; what the maker has set is marked as such."""
+    of = f"operation {operation.kind}"
+
+    shown = operation.model_copy(update=settings or {})
+
+    def setting(field: str) -> Bit:
+        return {**value(of, shown, field, unit), "own": getattr(operation, field) is not None}
+
+    passes = (settings or {}).get("passes", 1)
+    bits = [
+        text(f"{says}: ", "quiet" if not settings else ""),
+        setting("power"),
+        text(" power at "),
+        setting("speed"),
+        text(", "),
+        setting("passes"),
+        text(" pass" if passes == 1 else " passes"),
+    ]
+    return [*bits, text(", lines "), setting("interval"), text(" apart")] if fills else bits
+
+
+def ticket_sentence(ticket: Ticket, about: str, stock: Stock, unit: Unit) -> list[Bit]:
+    """The machine and what lies on it."""
+    material = quantity_of(Stock, "material").show(stock.material, unit)
+    thickness = quantity_of(Stock, "thickness").show(stock.thickness, unit)
+    return [value("ticket", ticket, "machine", unit), text(f", {about} · {thickness} {material}")]

@@ -1,0 +1,69 @@
+"""Where a project stands: what each station says of itself under its name."""
+
+from typing import Any
+
+from foliant.core.checks import check
+from foliant.core.design import Design
+from foliant.core.layout import lay_out
+from foliant.core.ticket import plan
+from foliant.core.units import format_duration
+from foliant.workshop.models import Project, Run
+from foliant.workshop.presenters.runs import newest_run
+
+
+def quick_standing(project: Project, design: Design) -> dict[str, Any]:
+    """What can be said without planning the job."""
+    count = len(design.pieces)
+    return {"shape": f"{count} piece{'' if count == 1 else 's'}"}
+
+
+def standing(project: Project, design: Design) -> dict[str, Any]:
+    """A few words for every station; `alert` marks the one that needs a look, `each` is a piece's time."""
+    job = plan(design)
+    layout = lay_out(design)
+    found = check(job)
+    stops = sum(finding.level == "stop" for finding in found)
+    if not layout.instances:
+        sheet = "nothing laid out"
+    else:
+        sheet = f"{len(layout.instances)} laid out, {layout.used:.0%} used".replace("%", " %")
+    lines = len(job.lines)
+    ticket = (
+        f"{lines} operation{'' if lines == 1 else 's'} · {format_duration(job.toolpath.seconds)}"
+        if lines
+        else "nothing to do"
+    )
+    begun = any(piece.parts for piece in design.pieces)
+    checked = f"{len(found)} thing{'' if len(found) == 1 else 's'} to look at" if found else "nothing to look at"
+    return {
+        **quick_standing(project, design),
+        "sheet": sheet,
+        "ticket": ticket,
+        "check": checked if begun else "nothing to check yet",
+        "run": f"{job.machine.name}, {_run_says(newest_run(project))}",
+        "alert": ("stop" if stops else "look") if found and begun else "",
+        "pieceSeconds": _seconds_each(design),
+    }
+
+
+def _run_says(run: Run | None) -> str:
+    if run is None:
+        return "not run yet"
+    if run.active:
+        return "running" if run.kind == Run.Kind.JOB else "tracing"
+    return {"done": "idle", "stopped": "stopped", "lost": "connection lost"}[run.state]
+
+
+def _seconds_each(design: Design) -> dict[str, str]:
+    """The time one of each piece takes alone, as words."""
+    each: dict[str, str] = {}
+    for piece in design.pieces:
+        if piece.parts:
+            alone = design.model_copy(
+                update={
+                    "pieces": (piece.model_copy(update={"copies": 1}),),
+                    "sheet": design.sheet.model_copy(update={"places": ()}),
+                }
+            )
+            each[piece.id] = format_duration(plan(alone).toolpath.seconds)
+    return each

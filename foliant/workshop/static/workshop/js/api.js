@@ -1,0 +1,43 @@
+// Asking the server: JSON in, JSON out, problems as sentences.
+
+export class Problem extends Error {
+  constructor(message, status, data) {
+    super(message);
+    this.status = status;
+    this.data = data;
+  }
+}
+
+function token() {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? "";
+}
+
+export async function ask(method, address, body) {
+  const sent = body === undefined ? undefined : JSON.stringify(body);
+  let response;
+  try {
+    response = await fetch(`/api${address}`, {
+      method,
+      headers: { "Content-Type": "application/json", "X-CSRFToken": token() },
+      // A change arrives even if the page is left meanwhile; browsers allow that for small ones only.
+      keepalive: method !== "GET" && (sent?.length ?? 0) < 30_000,
+      body: sent,
+    });
+  } catch {
+    throw new Problem("Foliant cannot be reached just now, so nothing was saved. Try again in a moment.", 0);
+  }
+  const data = await response.json().catch(() => ({}));
+  if (response.ok) return data;
+  if (response.status === 401) window.location.assign("/enter/");
+  const said = data.message ?? data.detail ?? `The server answered with ${response.status}. Nothing was changed.`;
+  throw new Problem(String(said), response.status, data);
+}
+
+export const get = (address) => ask("GET", address);
+export const post = (address, body = {}) => ask("POST", address, body);
+
+export async function getPacked(address) {
+  const response = await fetch(`/api${address}`);
+  if (!response.ok) throw new Problem("The toolpath could not be fetched.", response.status);
+  return new Float32Array(await response.arrayBuffer());
+}

@@ -1,0 +1,77 @@
+// SVG markup for materials, pieces and sheets, in the two looks: finished, and toolpaths.
+
+const escapes = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" };
+export const safe = (text) => String(text).replace(/[&<>"]/g, (character) => escapes[character]);
+
+// `scale` is how many mm a screen pixel shows, so that hatching and grain keep their size on the screen.
+export function defs(material, scale) {
+  const hatch = 3.2 * scale;
+  return `
+    <pattern id="hatch" width="${hatch}" height="${hatch}" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <rect width="${hatch}" height="${hatch}" fill="#4d5f73" fill-opacity="0.1"/>
+      <line x1="0" y1="0" x2="0" y2="${hatch}" stroke="#4d5f73" stroke-width="${1.5 * scale}"/>
+    </pattern>
+    ${grain(material)}`;
+}
+
+function grain(material) {
+  const face = material.face;
+  if (material.grain === "wood") {
+    return `<linearGradient id="face" gradientUnits="userSpaceOnUse" x1="0" x2="46" spreadMethod="reflect">
+      <stop offset="0" stop-color="${face}"/><stop offset="0.22" stop-color="#e9d2a2"/>
+      <stop offset="0.5" stop-color="${face}"/><stop offset="0.68" stop-color="#dfbf8a"/>
+      <stop offset="0.82" stop-color="#e4c692"/><stop offset="1" stop-color="${face}"/></linearGradient>`;
+  }
+  if (material.grain === "fibre") {
+    return `<pattern id="face" width="7" height="7" patternUnits="userSpaceOnUse">
+      <rect width="7" height="7" fill="${face}"/>
+      <path d="M1 1.2l1 .5M4.2 .8l-.6 .9M5.9 3.1l.7 .6M2.2 4.4l.9-.3M.8 6l.5.6M4.6 5.6l1 .2" stroke="#000" stroke-opacity="0.09" stroke-width="0.35" fill="none"/></pattern>`;
+  }
+  return `<linearGradient id="face" gradientUnits="userSpaceOnUse" x1="0" y1="0" x2="90" y2="120" spreadMethod="reflect">
+    <stop offset="0" stop-color="${face}"/><stop offset="1" stop-color="${face}" stop-opacity="0.9"/></linearGradient>`;
+}
+
+export function pieceMarkup(drawing, material, look) {
+  if (look === "bare") return "";
+  if (look === "finished") {
+    // The soft edge is a pale broad stroke: a blurred shadow would cost more than all the rest of a frame.
+    return `<path class="face-shade" d="${drawing.outline}"/><path class="face" d="${drawing.outline}" fill="url(#face)" stroke="${material.edge}"/>
+      ${engravedMarkup(drawing, `fill="${material.mark}"`)}
+      <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/>`;
+  }
+  return `<path class="tool-face" d="${drawing.outline}"/>
+    ${engravedMarkup(drawing, 'class="tool-engrave"')}
+    <path class="tool-score" d="${drawing.scored}"/>
+    <path class="tool-cut" d="${drawing.outline}"/>`;
+}
+
+// A sheet's pieces bring the engraved area welded; a scene shows its own parts, which fill the same area.
+function engravedMarkup(drawing, style) {
+  if (drawing.engraved !== undefined) return `<path d="${drawing.engraved}" ${style}/>`;
+  return drawing.parts
+    .filter((part) => part.role === "engraves" && !part.data.hidden)
+    .flatMap((part) => [part.matrix, ...part.copies.map(([, matrix]) => matrix)].map((matrix) => `<path d="${part.d}" transform="matrix(${matrix.join(" ")})" ${style}/>`))
+    .join("");
+}
+
+export function guideMarkup(drawing) {
+  return drawing.guides ? `<path class="guide" d="${drawing.guides}"/>` : "";
+}
+
+// A sheet of stock with every instance on it.
+export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = {}) {
+  const { width, height, margin, material } = sheet;
+  const face = look !== "toolpaths" ? "url(#face)" : "#f4ead2";
+  const inner =
+    margin > 0 && interactive
+      ? `<rect class="stock-margin" x="${margin}" y="${margin}" width="${Math.max(0, width - 2 * margin)}" height="${Math.max(0, height - 2 * margin)}"/>`
+      : "";
+  const instances = sheet.instances.map((instance) => {
+    const key = `${instance.piece} ${instance.number}`;
+    const [left, top, right, bottom] = instance.bounds;
+    const box = `<rect class="instance-box" x="${left - 1}" y="${top - 1}" width="${right - left + 2}" height="${bottom - top + 2}"/>`;
+    return `<g class="instance${key === chosen ? " chosen" : ""}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
+      <g transform="translate(${instance.shift[0]} ${instance.shift[1]})">${pieceMarkup(sheet.pieces[instance.piece], material, look)}</g></g>`;
+  });
+  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${inner}${instances.join("")}`;
+}

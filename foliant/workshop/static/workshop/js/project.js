@@ -1,0 +1,200 @@
+// The project as the page holds it. Every change goes to the server with the revision it was made on;
+// changes wait for each other, so that fast keys never overtake themselves.
+
+import { get, post } from "./api.js";
+import { plain } from "./plain.js";
+
+const PREVIEW_EVERY = 60; // ms
+const FRAME = 17; // ms
+
+// How long showing something has held up the page's frames, in ms.
+async function held(show) {
+  const next = () => new Promise((resolve) => requestAnimationFrame(resolve));
+  await next();
+  const begun = performance.now();
+  show();
+  await next();
+  await next();
+  await next();
+  return Math.max(0, performance.now() - begun - 3 * FRAME);
+}
+
+export function registerProject(Alpine, boot) {
+  let queue = Promise.resolve();
+  let previewing = false;
+  let waiting = null;
+  let tries = 0; // what was tried before the last change, or given up, is of no use when it is answered
+
+  Alpine.store("project", {
+    ...boot.state,
+    scenes: Object.fromEntries(Object.entries(boot.state.scenes).map(([id, scene]) => [id, plain(scene)])),
+    standing: { alert: "", pieceSeconds: {}, ...boot.state.standing },
+    view: boot.view,
+    preview: {}, // scenes by piece id while something is dragged or tried
+    saving: false,
+    now: Date.now(),
+
+    get address() {
+      return `/projects/${this.id}`;
+    },
+
+    scene(id) {
+      return this.preview[id] ?? this.scenes[id];
+    },
+
+    get savedSays() {
+      if (this.saving) return "saving…";
+      const seconds = Math.max(0, Math.round((this.now - Date.parse(this.changed)) / 1000));
+      if (seconds < 5) return "saved just now";
+      if (seconds < 90) return `saved ${seconds} s ago`;
+      if (seconds < 5400) return `saved ${Math.round(seconds / 60)} min ago`;
+      return `saved ${new Date(this.changed).toLocaleDateString("en-GB", { day: "numeric", month: "long" })}`;
+    },
+
+    // A scene with all its parts: an answer leaves out those that are as they were. Scenes are never changed
+    // in place, so Alpine need not watch what is in them.
+    whole(scene) {
+      if (!scene) return null;
+      const known = new Map((this.scenes[scene.id]?.parts ?? []).map((part) => [part.id, part]));
+      for (const part of scene.parts) known.set(part.id, part);
+      return plain({ ...scene, parts: scene.ids.map((id) => known.get(id)) });
+    },
+
+    // Take over what the server answered: the pieces that changed, and all the rest of the state.
+    adopt(answer) {
+      const scenes = Object.fromEntries(
+        answer.order.map((id) => [id, this.whole(answer.scenes[id]) ?? this.scenes[id]]).filter(([, scene]) => scene),
+      );
+      Object.assign(this, answer, { scenes, preview: {}, standing: { ...this.standing, ...answer.standing } });
+      this.refresh();
+    },
+
+    // What the stations say, and what this station shows, follow a moment later.
+    refreshTimer: 0,
+    refresh() {
+      const { revision } = this;
+      // An answer that comes after a newer edit tells of the past.
+      const unlessPast = (take) => (answer) => revision === this.revision && take(answer);
+      clearTimeout(this.refreshTimer);
+      this.refreshTimer = setTimeout(() => {
+        get(`${this.address}/standing`)
+          .then(unlessPast((standing) => (this.standing = standing)))
+          .catch(() => {});
+      }, 250);
+      if (boot.station !== "shape") {
+        get(`${this.address}/stations/${boot.station}`)
+          .then(unlessPast((view) => (this.view = view)))
+          .catch((problem) => this.complain(problem));
+      }
+    },
+
+    change(address, body) {
+      this.forgetTries();
+      const turn = queue.then(async () => {
+        this.saving = true;
+        try {
+          const answer = await post(`${this.address}/${address}`, { ...body, revision: this.revision });
+          this.adopt(answer);
+          return answer;
+        } catch (problem) {
+          this.preview = {};
+          if (problem.status === 409) this.adopt(problem.data.state);
+          throw problem;
+        } finally {
+          this.saving = false;
+        }
+      });
+      queue = turn.catch(() => {});
+      return turn;
+    },
+
+    // How many values are being read, or about to open for typing, just now.
+    pending: 0,
+    get busy() {
+      return this.saving || this.pending > 0;
+    },
+    // When every change so far has been answered, and those that follow from it.
+    async settled() {
+      while (this.busy) {
+        await queue;
+        await Alpine.nextTick();
+      }
+    },
+
+    edit(edit) {
+      return this.change("edits", { edit });
+    },
+
+    // Edit, and say what went wrong at the foot of the page if it does.
+    async try(edit) {
+      try {
+        return await this.edit(edit);
+      } catch (problem) {
+        this.complain(problem);
+        return null;
+      }
+    },
+
+    async walk(way) {
+      const says = this[way];
+      if (!says) return;
+      try {
+        await this.change(way, {});
+        Alpine.store("toasts").say(`${way === "undo" ? "Undone" : "Done again"}: ${says}`, { seconds: 3 });
+      } catch (problem) {
+        this.complain(problem);
+      }
+    },
+
+    complain(problem) {
+      Alpine.store("toasts").say(problem.message, { bad: true, seconds: 12 });
+    },
+
+    // Ask what an edit would give, at most every 60 ms; only the newest wish counts.
+    tryOut(edit) {
+      waiting = edit;
+      if (previewing) return;
+      previewing = true;
+      const step = async () => {
+        if (!waiting) {
+          previewing = false;
+          return;
+        }
+        const [wish, mine] = [waiting, tries];
+        waiting = null;
+        const begun = performance.now();
+        let rest = 0; // what is slow to draw is shown less often, so that the hand is followed smoothly
+        try {
+          await queue; // an edit under way comes first, and changes the revision
+          const answer = await post(`${this.address}/preview`, { revision: this.revision, edit: wish });
+          const show = () => {
+            if (mine !== tries) return;
+            this.preview = Object.fromEntries(Object.entries(answer.scenes).map(([id, scene]) => [id, this.whole(scene)]));
+          };
+          rest = 6 * (await held(show));
+        } catch {
+          // A preview that cannot be had is no loss: the edit itself will say why.
+        }
+        if (!waiting) previewing = false;
+        else setTimeout(step, Math.max(0, PREVIEW_EVERY - (performance.now() - begun), rest));
+      };
+      step();
+    },
+
+    forgetTries() {
+      tries += 1;
+      waiting = null;
+    },
+
+    endTryOut() {
+      this.forgetTries();
+      this.preview = {};
+    },
+  });
+
+  const store = Alpine.store("project");
+  setInterval(() => {
+    store.now = Date.now();
+  }, 5000);
+  return store;
+}

@@ -1,0 +1,182 @@
+// The Run station: connect, trace the bounds, start, watch, pause and stop.
+
+import { get, post } from "./api.js";
+import { plain } from "./plain.js";
+import { SheetView } from "./sheetview.js";
+
+const POLL = 250; // ms, while something runs
+
+export function register(Alpine) {
+  const project = Alpine.store("project");
+
+  Alpine.data("runStation", () => ({
+    connected: false,
+    connecting: false,
+    traced: false,
+    problem: "",
+    at: null, // [x, y] of the head on the sheet
+    burnt: null, // {id, strokes} of the newest finished run
+    sheetView: null,
+    timer: 0,
+
+    init() {
+      this.sheetView = plain(new SheetView(this.$refs.svg, {
+          look: () => (this.finished ? "bare" : "toolpaths"),
+          bounds: () => this.bedBounds(),
+          under: () => this.bed(),
+          over: (scale) => this.over(scale),
+        }),
+      );
+      Alpine.effect(() => {
+        void [this.run?.x, this.run?.y, this.run?.state, this.at, this.burnt, this.machine.key];
+        this.sheetView.set(Alpine.raw(project.view.sheet));
+      });
+      if (this.run?.active) {
+        this.connected = true;
+        this.watch();
+      } else if (this.run?.state === "done" && this.run.kind === "job") this.showBurnt();
+      project.refresh();
+    },
+
+    get run() {
+      return project.view.run;
+    },
+    get machine() {
+      return project.view.machine;
+    },
+    get active() {
+      return Boolean(this.run?.active);
+    },
+    get jobRuns() {
+      return this.active && this.run.kind === "job";
+    },
+    get finished() {
+      return Boolean(this.burnt && this.run?.id === this.burnt.id);
+    },
+    get lamp() {
+      return this.active ? this.run.state : "";
+    },
+    get stateSays() {
+      if (this.problem) return "not connected";
+      if (!this.connected) return "not connected yet";
+      if (!this.active) return "idle";
+      return { sending: "receiving the job", waiting: "waiting for its start button", running: "running", holding: "paused" }[this.run.state];
+    },
+    get newestSays() {
+      const run = this.run;
+      if (!run || run.active) return "";
+      if (run.kind === "trace") return run.state === "done" ? "The bounds have been traced." : run.message;
+      if (run.state === "done") return `Done in ${run.clock}; the estimate was ${run.estimate}${run.beside ? ` (${run.beside})` : ""}.`;
+      return run.message;
+    },
+    get newestBad() {
+      return Boolean(this.run && !this.run.active && this.run.state !== "done");
+    },
+    get canStart() {
+      return this.connected && !this.active && project.standing.alert !== "stop";
+    },
+    get progress() {
+      return this.jobRuns || this.finished ? this.run.percent : 0;
+    },
+
+    bedBounds() {
+      const [width, height] = this.machine.bed;
+      const sheet = project.view.sheet;
+      return [0, Math.min(0, sheet.height - height), Math.max(width, sheet.width), sheet.height];
+    },
+    // The sheet lies in the near left corner of the bed.
+    bed() {
+      const [width, height] = this.machine.bed;
+      const top = project.view.sheet.height - height;
+      const lines = [];
+      for (let x = 50; x < width; x += 50) lines.push(`<line class="bed-grid" x1="${x}" x2="${x}" y1="${top}" y2="${top + height}"/>`);
+      for (let y = 50; y < height; y += 50) lines.push(`<line class="bed-grid" x1="0" x2="${width}" y1="${top + height - y}" y2="${top + height - y}"/>`);
+      return `<rect class="bed" x="0" y="${top}" width="${width}" height="${height}"/>${lines.join("")}`;
+    },
+    over(scale) {
+      const { work } = this.machine;
+      const height = project.view.sheet.height;
+      const bounds =
+        work[2] > work[0] && !this.finished
+          ? `<rect class="bounds-box" x="${work[0]}" y="${height - work[3]}" width="${work[2] - work[0]}" height="${work[3] - work[1]}"/>`
+          : "";
+      const hottest = Math.max(...(this.burnt?.strokes ?? []).map((group) => group.power));
+      const burnt = this.finished
+        ? this.burnt.strokes.map((group) => `<path class="burnt" stroke-opacity="${0.55 + (0.45 * group.power) / hottest}" d="${group.d}"/>`).join("")
+        : "";
+      const at = this.active ? [this.run.x, this.run.y] : this.at;
+      const head = at && this.connected
+        ? `<circle class="head-mark" cx="${at[0]}" cy="${at[1]}" r="${7 * scale}" fill="${this.active && this.run.working ? "#9c3216" : "#1f5a45"}"/>`
+        : "";
+      return bounds + burnt + head;
+    },
+
+    async connect() {
+      this.connecting = true;
+      this.problem = "";
+      try {
+        const status = await post(`${project.address}/machine/connect`);
+        this.connected = true;
+        this.at = [status.x, status.y];
+      } catch (problem) {
+        this.connected = false;
+        this.problem = problem.message;
+      }
+      this.connecting = false;
+    },
+    async send(kind) {
+      this.problem = "";
+      this.burnt = null;
+      try {
+        project.view.run = await post(`${project.address}/runs`, { kind });
+        this.watch();
+        project.refresh();
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
+    watch() {
+      clearTimeout(this.timer);
+      const look = async () => {
+        try {
+          const answer = await get(`${project.address}/runs/newest`);
+          project.view.run = answer.run;
+          if (answer.run && !answer.run.active) {
+            this.at = [answer.run.x, answer.run.y];
+            if (answer.run.kind === "trace" && answer.run.state === "done") this.traced = true;
+            if (answer.run.state === "lost") this.connected = false;
+            if (answer.run.state === "done" && answer.run.kind === "job") this.showBurnt();
+            project.refresh();
+            return;
+          }
+        } catch {
+          // Foliant itself may be restarting; the run goes on without the page.
+        }
+        this.timer = setTimeout(look, POLL);
+      };
+      this.timer = setTimeout(look, POLL);
+    },
+    async showBurnt() {
+      const { id } = this.run;
+      try {
+        this.burnt = { id, ...(await get(`${project.address}/runs/${id}/burnt`)) };
+      } catch {
+        this.burnt = null;
+      }
+    },
+    async command(command) {
+      try {
+        await post(`${project.address}/runs/${this.run.id}/command`, { command });
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
+    async press(button) {
+      try {
+        await post(`${project.address}/machine/panel`, { button });
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
+  }));
+}

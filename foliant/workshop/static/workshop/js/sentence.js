@@ -1,0 +1,245 @@
+// A sentence whose values can be edited in place: click a value, type, Enter; Tab goes on to the next.
+
+import { loadFace } from "./fonts.js";
+import { clearProblem, showProblem } from "./problem.js";
+
+export function registerSentence(Alpine) {
+  const project = () => Alpine.store("project");
+  let choosing = null; // the open list of choices, one on the page
+
+  function closeChoices(refocus = false) {
+    if (!choosing) return;
+    const { list, button } = choosing;
+    choosing = null;
+    list.remove();
+    button.setAttribute("aria-expanded", "false");
+    project().endTryOut();
+    if (refocus && button.isConnected) button.focus();
+  }
+  document.addEventListener("pointerdown", (event) => {
+    if (choosing && !choosing.list.contains(event.target) && !choosing.button.contains(event.target)) closeChoices();
+  });
+  window.addEventListener("blur", () => closeChoices());
+
+  function editFor(bit, raw) {
+    const [what, ...parts] = bit.of.split(" ");
+    const holder = () => project().order.find((id) => project().scenes[id].ids.includes(parts[0]));
+    if (bit.field === "role") return { do: "set-role", piece: holder(), parts, role: raw };
+    if (what === "parts") {
+      const edit = bit.field === "width" || bit.field === "height" ? "resize-parts" : "place-parts";
+      return { do: edit, piece: holder(), parts, [bit.field]: raw };
+    }
+    return { do: "change", of: bit.of, values: { [bit.field]: raw } };
+  }
+
+  function openChoices(root, button, bit) {
+    closeChoices();
+    const list = document.createElement("div");
+    list.className = "choices";
+    list.setAttribute("role", "listbox");
+    list.setAttribute("aria-label", bit.label);
+    for (const [key, title] of bit.choices) {
+      const option = document.createElement("button");
+      option.type = "button";
+      option.setAttribute("role", "option");
+      option.setAttribute("aria-selected", String(key === bit.raw));
+      option.textContent = title;
+      if (bit.field === "font") {
+        option.style.fontFamily = `"${loadFace(key)}"`;
+        option.style.fontSize = "20px";
+      }
+      option.addEventListener("click", async () => {
+        closeChoices();
+        if (key !== bit.raw) await project().try(editFor(bit, key));
+        focusValue(root, bit.of, bit.field);
+      });
+      option.addEventListener("focus", () => key !== bit.raw && project().tryOut(editFor(bit, key)));
+      list.append(option);
+    }
+    list.addEventListener("keydown", (event) => {
+      const options = [...list.children];
+      const at = options.indexOf(document.activeElement);
+      const go = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: options.length - 1 }[event.key];
+      if (go !== undefined) options[Math.max(0, Math.min(options.length - 1, go))].focus();
+      else if (event.key === "Escape" || event.key === "Tab") closeChoices(true);
+      else return;
+      event.preventDefault();
+      event.stopPropagation();
+    });
+    document.body.append(list);
+    const box = button.getBoundingClientRect();
+    const below = window.innerHeight - box.bottom > list.offsetHeight + 12;
+    list.style.left = `${Math.max(8, Math.min(box.left, window.innerWidth - list.offsetWidth - 8))}px`;
+    list.style.top = below ? `${box.bottom + 4}px` : `${Math.max(8, box.top - list.offsetHeight - 4)}px`;
+    button.setAttribute("aria-expanded", "true");
+    choosing = { list, button };
+    (list.querySelector('[aria-selected="true"]') ?? list.firstElementChild)?.focus();
+  }
+
+  function focusValue(root, of, field) {
+    requestAnimationFrame(() => {
+      if (document.activeElement?.matches("input, select")) return; // fast hands are typing elsewhere already
+      root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`)?.focus();
+    });
+  }
+
+  function openInput(root, button, bit) {
+    const box = document.createElement("span");
+    box.className = "editing";
+    const input = document.createElement("input");
+    input.value = bit.raw;
+    input.setAttribute("aria-label", bit.label);
+    input.autocomplete = "off";
+    input.spellcheck = false;
+    const widen = () => {
+      input.style.width = `${Math.min(40, Math.max(bit.kind === "words" ? 10 : 5, input.value.length + 2))}ch`;
+    };
+    widen();
+    box.append(input);
+    button.replaceWith(box);
+    root.dataset.editing = "1";
+    input.select();
+    let finished = false;
+    let finishing = false;
+    let ahead = []; // keys pressed while the server still reads the value before
+
+    const close = () => {
+      finished = true;
+      delete root.dataset.editing;
+      if (box.isConnected) box.replaceWith(button);
+      root.says = "";
+      root.dispatchEvent(new CustomEvent("redraw"));
+    };
+    // Keep what was typed; on a problem the field stays open with the sentence above it.
+    const commit = async (then) => {
+      if (finished || finishing) return;
+      if (input.value === String(bit.raw)) {
+        close();
+        then?.();
+        return;
+      }
+      finishing = true;
+      project().pending += 1;
+      try {
+        await project().edit(editFor(bit, input.value));
+        await Alpine.nextTick();
+        close();
+        then?.();
+      } catch (problem) {
+        finishing = false;
+        ahead = [];
+        showProblem(box, input, problem.message);
+        input.focus();
+      } finally {
+        project().pending -= 1;
+      }
+    };
+    input.addEventListener("input", () => {
+      widen();
+      clearProblem(box, input);
+      if (input.value.trim()) project().tryOut(editFor(bit, input.value));
+    });
+    input.addEventListener("keydown", (event) => {
+      event.stopPropagation();
+      if (finishing) {
+        const { key, shiftKey, ctrlKey, metaKey } = event;
+        ahead.push({ key, shiftKey, ctrlKey, metaKey });
+        event.preventDefault();
+      } else if (event.key === "Enter") {
+        commit(() => {
+          focusValue(root, bit.of, bit.field);
+          for (const early of ahead) document.body.dispatchEvent(new KeyboardEvent("keydown", { ...early, bubbles: true }));
+        });
+      } else if (event.key === "Escape") {
+        project().endTryOut();
+        close();
+        focusValue(root, bit.of, bit.field);
+      } else if (event.key === "Tab") {
+        event.preventDefault();
+        const values = root.bits.filter((other) => other.field);
+        const at = values.findIndex((other) => other.of === bit.of && other.field === bit.field);
+        const next = values[at + (event.shiftKey ? -1 : 1)];
+        commit(() => (next ? open(root, next.of, next.field, ahead) : focusValue(root, bit.of, bit.field)));
+      }
+    });
+    input.addEventListener("blur", () => {
+      setTimeout(() => {
+        if (!finished && !box.querySelector(".problem") && document.activeElement !== input) commit();
+      }, 0);
+    });
+    input.focus();
+  }
+
+  // Open a value for typing, and give it the keys that fast hands have pressed for it already.
+  function open(root, of, field, keys = []) {
+    root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`)?.click();
+    let input = null;
+    let fresh = true;
+    for (const pressed of keys) {
+      const { key } = pressed;
+      // Tab may have gone on to the next value, or to a list of choices.
+      const now = input?.isConnected ? input : (root.querySelector(".editing input") ?? document.activeElement);
+      if (now !== input) [input, fresh] = [now, true];
+      const free = now.dispatchEvent(new KeyboardEvent("keydown", { ...pressed, cancelable: true, bubbles: true }));
+      if (!free) continue;
+      if (now.matches("[role=option]") && key === "Enter") now.click();
+      if (!now.matches("input") || key.length !== 1 || pressed.ctrlKey || pressed.metaKey) continue;
+      now.value = fresh ? key : now.value + key;
+      fresh = false;
+      now.dispatchEvent(new Event("input"));
+    }
+  }
+
+  function draw(root, bits) {
+    root.bits = bits;
+    if (root.dataset.editing) return;
+    // What says the same stays as it is: a value must not be replaced under the pointer that presses it.
+    const says = JSON.stringify(bits);
+    if (root.says === says) return;
+    root.says = says;
+    const focused = root.contains(document.activeElement) ? document.activeElement.dataset : null;
+    root.replaceChildren(
+      ...bits.map((bit) => {
+        if (!bit.field) {
+          const span = document.createElement("span");
+          span.textContent = bit.text;
+          if (bit.style) span.className = bit.style;
+          return span;
+        }
+        const button = document.createElement("button");
+        button.type = "button";
+        button.className = ["value", bit.own ? "own" : "", bit.style ?? ""].filter(Boolean).join(" ");
+        button.dataset.of = bit.of;
+        button.dataset.field = bit.field;
+        button.textContent = bit.text;
+        button.setAttribute("aria-label", `${bit.label}: ${bit.text}. Change it.`);
+        if (bit.choices) {
+          button.setAttribute("aria-haspopup", "listbox");
+          button.setAttribute("aria-expanded", "false");
+          if (bit.field === "font") button.style.fontFamily = `"${loadFace(bit.raw)}", Alegreya`;
+        }
+        button.addEventListener("click", () => {
+          if (choosing?.button === button) closeChoices(true);
+          else if (bit.choices) openChoices(root, button, bit);
+          else openInput(root, button, bit);
+        });
+        return button;
+      }),
+    );
+    if (focused?.field) root.querySelector(`.value[data-of="${focused.of}"][data-field="${focused.field}"]`)?.focus();
+  }
+
+  // <p x-sentence="bits"> draws the bits and draws them again when they change.
+  Alpine.directive("sentence", (root, { expression }, { evaluateLater, effect }) => {
+    const read = evaluateLater(expression);
+    root.classList.add("sentence");
+    root.addEventListener("redraw", () => draw(root, root.latest ?? []));
+    root.addEventListener("open-value", (event) => open(root, event.detail.of, event.detail.field, event.detail.keys));
+    effect(() => {
+      read((bits) => {
+        root.latest = bits ?? [];
+        draw(root, root.latest);
+      });
+    });
+  });
+}

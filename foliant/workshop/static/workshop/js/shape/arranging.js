@@ -1,0 +1,104 @@
+// What is done to what is chosen: role, place, align, spread, hold, repeat. All of it is asked of the server.
+
+export const arranging = ({ project, toasts }) => ({
+  doParts(what, more = {}) {
+    if (!this.chosen.length) return null;
+    return project.try({ do: what, piece: this.piece, parts: this.chosen, ...more });
+  },
+  async setRole(role) {
+    await this.putting; // it is meant for the part that is just being put on
+    if (this.chosen.length) this.doParts("set-role", { role });
+    else this.putRole = this.putRole === role ? "" : role;
+  },
+  turnRole() {
+    const keys = this.roles.map((role) => role.key);
+    this.setRole(keys[(keys.indexOf(this.shownRole) + 1) % keys.length]);
+  },
+  toggle(mark) {
+    const chosen = [...this.chosen];
+    const on = !this.all(mark);
+    const done = this.doParts("mark-parts", { [mark]: on });
+    if (mark === "hidden" && on) {
+      toasts.say(chosen.length === 1 ? "It is hidden, and not made until it is shown again." : `${chosen.length} parts are hidden, and not made until they are shown again.`, { action: "Undo", run: () => project.walk("undo") });
+    }
+    return done;
+  },
+  showAll() {
+    const hidden = this.scene.parts.filter((part) => part.data.hidden).map((part) => part.id);
+    if (hidden.length) project.try({ do: "mark-parts", piece: this.piece, parts: hidden, hidden: false });
+  },
+  remove() {
+    if (this.tool === "nodes" && this.chosenNodes.length) return this.nodes("remove");
+    return this.doParts("remove-parts");
+  },
+
+  // Place
+  centre(way) {
+    const edges = { both: { across: "middle", down: "middle" }, across: { across: "middle" }, down: { down: "middle" }, visual: { across: "visual", down: "visual" } };
+    return this.doParts("align-parts", { ...edges[way], as_one: true });
+  },
+  async move(dx, dy) {
+    const done = await this.doParts("move-parts", { dx, dy });
+    if (done) this.lastMove = [dx, dy];
+    return done;
+  },
+  nudge(x, y, event) {
+    const step = project.nudge * (event?.shiftKey ? 10 : 1);
+    if (this.tool === "nodes" && this.chosenNodes.length) return this.nodes("move", { dx: x * step, dy: y * step });
+    return this.move(x * step, y * step);
+  },
+  turn(by) {
+    return this.doParts("rotate-parts", { by, each: this.each });
+  },
+  async duplicate(dx = 4, dy = 4) {
+    if (this.chosen.length) await this.adding({ do: "duplicate-parts", piece: this.piece, parts: this.chosen, dx, dy });
+  },
+  duplicateAgain() {
+    return this.duplicate(...this.lastMove);
+  },
+
+  // Hold where it is: to the part it was just put on, else to the piece; or let go what is held.
+  async hold() {
+    if (this.anyHeld) {
+      if (await this.doParts("release-parts")) this.status = "Let go";
+      return;
+    }
+    const to = this.snappedTo?.chosen === this.chosen.join() ? this.snappedTo.part : "piece";
+    if (await this.doParts("hold-parts", { to })) this.status = "Held";
+  },
+
+  alignEdit(lines) {
+    const { to, asOne, hold } = this.align;
+    return { do: "align-parts", piece: this.piece, parts: this.chosen, to, ...lines, as_one: asOne && to !== "chosen", hold: hold && to !== "chosen" };
+  },
+  tryAlign(lines) {
+    if (this.chosen.length) project.tryOut(this.alignEdit(lines));
+  },
+  async keepAlign(lines) {
+    if (this.chosen.length) await project.try(this.alignEdit(lines));
+  },
+  spreadEdit() {
+    const { axis, by, distance: apart, within, margin } = this.spread;
+    return {
+      do: "spread-parts", piece: this.piece, parts: this.chosen, axis, by,
+      ...(apart.trim() ? { distance: apart } : {}),
+      ...(within ? { within, ...(margin.trim() ? { margin } : {}) } : {}),
+    };
+  },
+  trySpread() {
+    if (this.chosen.length > 1) project.tryOut(this.spreadEdit());
+  },
+  async keepSpread() {
+    if (await project.try(this.spreadEdit())) this.opened = "";
+  },
+  leaveTry() {
+    project.endTryOut();
+  },
+  async repeat(kind, more = {}) {
+    this.opened = "";
+    await this.doParts("repeat-parts", { kind, ...more });
+  },
+  letGo(every) {
+    return this.doParts("let-go", every ? {} : { copy_number: this.copyChosen });
+  },
+});

@@ -1,0 +1,37 @@
+// Copy, cut and paste go through the clipboard as text, so that any other project can take it.
+
+const FORMAT = "foliant-parts";
+
+export const clipboard = ({ project, toasts }) => ({
+  copy(event) {
+    if (!this.chosen.length || event.target.closest?.("input, textarea")) return false;
+    event.clipboardData.setData("text/plain", JSON.stringify({ format: FORMAT, parts: this.chosenParts.map((part) => part.data) }));
+    event.preventDefault();
+    this.copied = { piece: `${project.id} ${this.piece}`, times: 0 };
+    toasts.say(this.chosen.length === 1 ? `${this.chosenParts[0].label} is copied.` : `${this.chosen.length} parts are copied.`, { seconds: 3 });
+    return true;
+  },
+  cut(event) {
+    if (!this.copy(event)) return;
+    this.copied = { piece: "", times: 0 }; // what was cut goes back to where it was
+    this.remove();
+  },
+  async paste(event) {
+    if (event.target.closest?.("input, textarea")) return;
+    event.preventDefault();
+    await this.pasteText(event.clipboardData.getData("text/plain"));
+  },
+  async pasteAsked() {
+    try {
+      await this.pasteText(await navigator.clipboard.readText());
+    } catch {
+      toasts.say("The browser keeps the clipboard to itself here; press Ctrl and V.", { seconds: 6 });
+    }
+  },
+  async pasteText(text) {
+    if (!this.piece) await this.addPiece();
+    const here = this.copied.piece === `${project.id} ${this.piece}`;
+    if (here) this.copied.times += 1;
+    await this.adding({ do: "paste-parts", piece: this.piece, text, step: here ? 4 * this.copied.times : 0 });
+  },
+});

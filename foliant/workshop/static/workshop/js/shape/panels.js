@@ -1,0 +1,112 @@
+// The panels under the buttons, the box of commands, and the box of points to put a part on.
+
+import { said } from "../lengths.js";
+import { keyCaps } from "./commands.js";
+
+export const panels = ({ project }) => ({
+  open(panel) {
+    if (panel === "points") return this.openPoints();
+    project.endTryOut();
+    this.opened = this.opened === panel ? "" : panel;
+    return this.opened ? this.enter(panel) : null;
+  },
+  // Go into a panel once it is there, with the keys that fast hands have pressed for it meanwhile.
+  async enter(panel) {
+    const keys = [];
+    this.early = keys;
+    let field = null;
+    for (let frame = 0; frame < 40 && !field; frame += 1) {
+      await new Promise(requestAnimationFrame);
+      field = document.querySelector(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
+    }
+    this.early = null;
+    field?.focus();
+    for (const { key, shiftKey } of keys) {
+      if (field?.matches("input") && key.length === 1) {
+        field.value += key;
+        field.dispatchEvent(new Event("input"));
+      } else (field ?? document.body).dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
+    }
+  },
+  close() {
+    if (!this.opened) return;
+    const opener = document.querySelector(`[aria-controls="panel-${this.opened}"]`);
+    this.opened = "";
+    project.endTryOut();
+    opener?.focus();
+  },
+
+  // Open a box to find something in; what is typed before it is there goes into it all the same.
+  async find(options) {
+    const keys = [];
+    this.early = keys;
+    const [{ openPicker }, found] = await Promise.all([import("./picker.js"), options()]);
+    this.early = null;
+    openPicker(found, keys);
+  },
+  // Put what is chosen on a point, chosen by its name.
+  openPoints() {
+    return this.find(() => this.points());
+  },
+  async points() {
+    await this.fetchSnaps();
+    const own = new Set(this.chosen);
+    const place = ([x, y]) => ({ do: "place-parts", piece: this.piece, parts: this.chosen, x, y });
+    const list = this.snaps.points
+      .filter((point) => !own.has(point[3]) && !own.has(point[4]))
+      .map((point) => ({
+        text: point[2],
+        caps: [said(point[0], project.unit), said(point[1], project.unit)],
+        preview: () => project.tryOut(place(point)),
+        run: async () => {
+          if (await project.try(place(point))) {
+            this.snappedTo = { part: point[3], chosen: this.chosen.join() };
+            this.status = `On: ${point[2]}`;
+          }
+        },
+      }));
+    const name = this.chosenParts[0]?.label ?? "";
+    return {
+      label: this.chosen.length > 1 ? "Put what is chosen on a point" : `Put ${name} on a point`,
+      hint: "Say where: upper left corner, middle…",
+      items: { list, leave: () => project.endTryOut() },
+      empty: list.length ? "No point is called that." : "There is no other part to put it on.",
+    };
+  },
+  openCommands() {
+    return this.find(() => ({
+      label: "Any command by its name",
+      hint: "What do you want to do?",
+      items: {
+        list: this.commandList.map((command) => ({
+          text: command.name,
+          caps: command.keys ? keyCaps(command.keys[0]) : [],
+          disabled: !this.can(command),
+          run: () => command.run(),
+        })),
+      },
+      empty: "No command is called that.",
+    }));
+  },
+  get shortcuts() {
+    const groups = new Map();
+    for (const command of this.commandList) {
+      if (!command.keys) continue;
+      if (!groups.has(command.group)) groups.set(command.group, []);
+      groups.get(command.group).push({ name: command.name, caps: keyCaps(command.keys[0]) });
+    }
+    return [...groups].map(([name, items]) => ({ name, items }));
+  },
+  can(command) {
+    const chosen = this.chosen.length;
+    return {
+      undefined: true,
+      parts: chosen > 0,
+      one: chosen === 1,
+      several: chosen > 1,
+      copy: this.copyChosen > 0 && this.anyRepeated,
+      repeated: this.anyRepeated,
+      nodes: this.tool === "nodes" && this.chosenNodes.length > 0,
+    }[command.needs];
+  },
+});

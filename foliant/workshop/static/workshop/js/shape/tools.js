@@ -1,0 +1,216 @@
+// The tools: choosing, nodes, pen and measure, and what a press on the drawing means to each.
+
+import { said } from "../lengths.js";
+import { apply, distance, union } from "./geometry.js";
+import { dragArm, dragHandle, dragMarquee, dragNodes, dragParts, dragPen, dragTurn } from "./gestures.js";
+
+export const tools = ({ project, toasts }) => ({
+  // Tools
+  setTool(tool) {
+    if (tool === "nodes" && this.chosen.length === 1 && !this.drawnPart) {
+      const { label } = this.chosenParts[0];
+      toasts.say(`${label} has measures of its own. Made plain, it has nodes instead.`, { action: "Make plain", run: () => this.makePlain().then(() => this.setTool("nodes")), seconds: 8 });
+      return;
+    }
+    this.tool = this.tool === tool ? "choose" : tool;
+    if (tool === "nodes" && !this.drawnPart) this.tool = "choose";
+    this.pen.nodes = [];
+    Object.assign(this.measure, { from: null, to: null, over: null });
+    this.chosenNodes = [];
+    if (this.tool === "pen" || this.tool === "measure") this.chosen = [];
+    this.status = "";
+    this.draw();
+  },
+  makePlain() {
+    return this.doParts("make-plain");
+  },
+  escape() {
+    if (this.opened) this.close();
+    else if (this.tool === "pen" && this.pen.nodes.length) {
+      this.pen.nodes = [];
+      this.draw();
+    } else if (this.tool === "nodes" && this.chosenNodes.length) this.chosenNodes = [];
+    else if (this.tool !== "choose") this.setTool("choose");
+    else this.choose("");
+  },
+
+  async finishPen(closed) {
+    const { pen } = this;
+    if (pen.nodes.length < 2) return;
+    const contour = pen.contour(closed);
+    pen.nodes = [];
+    this.tool = "choose";
+    await this.putOn({ kind: "drawn", contours: [contour] });
+  },
+
+  async nodes(op, more = {}) {
+    const part = this.drawnPart;
+    if (!part || !this.chosenNodes.length) return null;
+    const done = await project.try({ do: "edit-nodes", part: part.id, op, nodes: this.chosenNodes, ...more });
+    if (done && ["remove", "break", "join"].includes(op)) this.chosenNodes = [];
+    return done;
+  },
+  nextNode(step) {
+    const all = this.drawnPart.data.shape.contours.flatMap((contour, c) => contour.nodes.map((_, n) => [c, n]));
+    const at = this.chosenNodes.length ? all.findIndex(([c, n]) => c === this.chosenNodes[0][0] && n === this.chosenNodes[0][1]) : -1;
+    this.chosenNodes = [all[(at + step + all.length) % all.length]];
+  },
+  // Add a node to the segment that was pressed twice.
+  async addNodeAt(event) {
+    const part = this.drawnPart;
+    const at = this.view.at(event);
+    let best = { away: 8 * this.view.scale };
+    part.data.shape.contours.forEach((contour, c) => {
+      const count = (contour.closed ?? true) ? contour.nodes.length : contour.nodes.length - 1;
+      for (let n = 0; n < count; n += 1) {
+        const [a, b] = [contour.nodes[n], contour.nodes[(n + 1) % contour.nodes.length]];
+        for (let share = 0.02; share < 1; share += 0.02) {
+          const away = distance(apply(part.matrix, onSegment(a, b, share)), at);
+          if (away < best.away) best = { away, node: [c, n], share };
+        }
+      }
+    });
+    if (!best.node) return;
+    if (await project.try({ do: "edit-nodes", part: part.id, op: "add", nodes: [best.node], share: best.share })) {
+      this.chosenNodes = [[best.node[0], best.node[1] + 1]];
+    }
+  },
+
+  press(event) {
+    if (event.button !== 0 || this.view.spaceHeld) return;
+    document.activeElement?.blur?.();
+    const { part: id, copy, handle, dimension, node, arm } = event.target.closest("[data-part], [data-handle], [data-dimension], [data-node]")?.dataset ?? {};
+    if (dimension) {
+      event.preventDefault();
+      this.askDimension(dimension, event);
+    } else if (this.tool === "pen") this.pressPen(event);
+    else if (this.tool === "measure") this.pressMeasure(event);
+    else if (handle === "turn") dragTurn(this, event);
+    else if (handle) dragHandle(this, event, handle);
+    else if (node) this.pressNode(event, node.split(" ").map(Number), arm);
+    else if (this.tool === "nodes") dragMarquee(this, event, () => (this.chosenNodes = []));
+    else if (!id || event.ctrlKey || event.metaKey) {
+      dragMarquee(this, event, () => this.choose(id ?? "", { through: true, more: event.shiftKey, copy: Number(copy ?? 0) }));
+    } else if (event.altKey) this.chooseUnder(event);
+    else if (event.shiftKey) this.choose(id, { more: true });
+    else {
+      if (!this.isChosen(id)) this.choose(id, { copy: Number(copy) });
+      else this.copyChosen = Number(copy);
+      dragParts(this, event);
+    }
+  },
+  pressTwice(event) {
+    if (this.tool === "nodes") this.addNodeAt(event);
+    else if (event.target.dataset?.part) this.choose(event.target.dataset.part, { through: true });
+  },
+  pressNode(event, at, arm) {
+    if (arm) {
+      dragArm(this, event, at, arm);
+      return;
+    }
+    const same = ([c, n]) => c === at[0] && n === at[1];
+    const on = this.chosenNodes.some(same);
+    if (event.shiftKey) this.chosenNodes = on ? this.chosenNodes.filter((node) => !same(node)) : [...this.chosenNodes, at];
+    else if (!on) this.chosenNodes = [at];
+    if (!event.shiftKey || !on) dragNodes(this, event, at);
+  },
+  pressPen(event) {
+    const at = this.snapped(event);
+    if (this.pen.isFirst(this.view.at(event), 9 * this.view.scale)) {
+      this.finishPen(true);
+      return;
+    }
+    // Pressed twice in one place: the line ends there. (The drawing changes in between, so no dblclick may come.)
+    const again = event.timeStamp - this.pen.pressed < 450 && this.pen.isLast(at, 4 * this.view.scale);
+    this.pen.pressed = event.timeStamp;
+    if (again) {
+      this.finishPen(false);
+      return;
+    }
+    this.pen.add(at);
+    this.pen.over = at;
+    this.draw();
+    dragPen(this);
+  },
+  async pressMeasure(event) {
+    await this.snapsReady;
+    const over = this.measured(event);
+    const { measure } = this;
+    if (!measure.from || measure.to) Object.assign(measure, { from: over, to: null });
+    else measure.to = over;
+    this.draw();
+  },
+  // The pointer over the drawing: the pen and the measure show where they would go.
+  hover(event) {
+    if (this.hand.drag || (this.tool !== "pen" && this.tool !== "measure") || this.measure.to) return;
+    if (this.tool === "pen") {
+      this.pen.over = this.snapped(event);
+      if (!this.pen.nodes.length) return;
+    } else this.measure.over = this.measured(event);
+    this.draw();
+  },
+  snapped(event) {
+    const at = this.view.at(event);
+    if (!this.snapping || event.altKey || !this.scene) return at;
+    const found = this.candidates(new Set()).nearest(at, this.view.scale, { grid: this.nudgeStep });
+    this.status = found && found.says !== "grid" ? `On: ${found.says}` : "";
+    return found?.at ?? at;
+  },
+  measured(event) {
+    const at = this.view.at(event);
+    const found = this.scene ? this.candidates(new Set()).nearest(at, this.view.scale) : null;
+    this.status = found ? `On: ${found.says}` : "";
+    return found ?? { at, says: "", part: "" };
+  },
+
+  // Any dimension can be pressed and typed.
+  async askDimension(what, event) {
+    const keys = [];
+    this.early = keys; // what is typed before the field is there goes into it
+    const { askAt } = await import("./asking.js");
+    this.early = null;
+    const canvas = this.$refs.canvas.getBoundingClientRect();
+    const whole = this.scene.bounds;
+    const box = this.chosen.length ? union(this.chosenParts.map((part) => part.bounds)) : whole;
+    const parts = { piece: this.piece, parts: this.chosen };
+    const { from, to } = this.measure;
+    const asked = {
+      left: ["Distance to the left edge", box[0] - whole[0], (x) => ({ do: "place-parts", ...parts, x, from_x: whole[0], reference: "left" })],
+      top: ["Distance to the upper edge", box[1] - whole[1], (y) => ({ do: "place-parts", ...parts, y, from_y: whole[1], reference: "top" })],
+      width: ["Chosen width", box[2] - box[0], (width) => ({ do: "resize-parts", ...parts, width })],
+      height: ["Chosen height", box[3] - box[1], (height) => ({ do: "resize-parts", ...parts, height })],
+      "piece-width": ["Piece width", whole[2] - whole[0], (width) => ({ do: "size-piece", piece: this.piece, width })],
+      "piece-height": ["Piece height", whole[3] - whole[1], (height) => ({ do: "size-piece", piece: this.piece, height })],
+      "hold-across": ["Distance of the hold", this.chosenParts[0]?.data.across?.gap ?? 0, (gap) => this.heldEdit("across", gap)],
+      "hold-down": ["Distance of the hold", this.chosenParts[0]?.data.down?.gap ?? 0, (gap) => this.heldEdit("down", gap)],
+      measure: ["Measured distance", from && to ? distance(from.at, to.at) : 0, (apart) => this.measuredEdit(apart)],
+    }[what];
+    const [label, now, edit] = asked;
+    askAt(this.$refs.canvas, {
+      x: event.clientX - canvas.left, y: event.clientY - canvas.top, label,
+      raw: said(now, project.unit),
+      keys,
+      keep: async (text) => {
+        await project.edit(edit(text));
+        if (what === "measure") Object.assign(this.measure, { from: null, to: null });
+        this.draw();
+      },
+    });
+  },
+  heldEdit(axis, gap) {
+    return { do: "change", of: `${axis} ${this.chosen[0]}`, values: { gap } };
+  },
+  measuredEdit(apart) {
+    const { from, to } = this.measure;
+    return { do: "set-distance", piece: this.piece, parts: [to.part || from.part], from: to.part ? from.at : to.at, to: to.part ? to.at : from.at, distance: apart };
+  },
+});
+
+// A point of a segment between two nodes, about the shape's own origin.
+function onSegment(a, b, t) {
+  const [l, r] = [a.leave ?? [0, 0], b.arrive ?? [0, 0]];
+  if (!a.leave && !b.arrive) return [a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t];
+  const s = 1 - t;
+  const mix = (p0, p1, p2, p3) => s ** 3 * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t ** 3 * p3;
+  return [mix(a.x, a.x + l[0], b.x + r[0], b.x), mix(a.y, a.y + l[1], b.y + r[1], b.y)];
+}

@@ -1,0 +1,263 @@
+"""`make bench`: the budgets, each as ours, reference and ratio, taken in one run.
+
+Times differ between machines and from minute to minute; compare a row with its own reference.
+"""
+
+import json
+import random
+import statistics
+import time
+from collections.abc import Callable
+
+import numpy as np
+import shapely
+from playwright.sync_api import Page, expect
+
+from foliant.core.formats import write_gcode
+from foliant.core.lettering import set_line
+from foliant.core.paths import Path, combine, join
+from foliant.core.paths.flatten import flatten
+from foliant.core.paths.polygons import polygons
+from foliant.core.ticket import plan
+from foliant.core.ticket.job import Job
+from tests.making import edited, one_piece, put
+from tests.stack import chromium, enter, running_stack
+
+SENTENCE = "Quillmoor Observatory open night, first light at nine, dress"
+
+
+def timed(run: Callable[[], object], times: int = 5) -> float:
+    """The median time of a call in seconds."""
+    taken = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        run()
+        taken.append(time.perf_counter() - begun)
+    return statistics.median(taken)
+
+
+def row(what: str, ours: str, reference: str, ratio: str, bound: str, good: bool) -> None:
+    """One line of the table."""
+    print(f"{what:<46} {ours:>12} {reference:>20} {ratio:>9}   {bound:<18} {'ok' if good else 'OVER'}", flush=True)
+
+
+def script_glyphs(count: int) -> list[Path]:
+    """Overlapping glyphs of a joined script in several lines."""
+    letters = random.Random(7)
+    words = "".join(letters.choice("abcdefghijklmnopqrstuvwxyzABDMQR") for _ in range(count))
+    lines = [set_line(words[i : i + 25], "pacifico", 8).glyphs for i in range(0, count, 25)]
+    return [glyph.moved(0, 9.0 * i) for i, line in enumerate(lines) for glyph in line]
+
+
+def as_polygons(paths: list[Path]) -> np.ndarray:
+    """The polygons that GEOS unites."""
+    everything = join(paths)
+    groups = np.repeat(np.arange(len(paths)), [len(path.starts) for path in paths])
+    return polygons(everything, flatten(everything), groups)
+
+
+def resolve_cold() -> None:
+    for count in (20, 200, 1000):
+        paths = script_glyphs(count)
+        ready = as_polygons(paths)
+        times = 5 if count < 1000 else 3
+        ours = timed(lambda paths=paths: combine(paths), times)
+        bare = timed(lambda ready=ready: shapely.union_all(ready), times)
+        what = f"resolve {count} script glyphs cold"
+        good = ours / bare <= 3 or count != 200
+        row(what, f"{ours * 1e3:.0f} ms", f"GEOS {bare * 1e3:.0f} ms", f"{ours / bare:.2f}", "200: 3x GEOS", good)
+
+
+def nodes_after_a_weld() -> None:
+    paths = script_glyphs(200)
+    welded = combine(paths).path
+    nodes_in = sum(map(len, paths))
+    row(
+        "nodes after that weld",
+        str(len(welded)),
+        f"in {nodes_in}",
+        f"{len(welded) / nodes_in:.2f}",
+        "1.3x",
+        len(welded) <= 1.3 * nodes_in,
+    )
+    fine = shapely.union_all(polygons(*_fine(paths)))
+    ours = shapely.union_all(polygons(*_fine([welded])))
+    away = shapely.hausdorff_distance(fine.boundary, ours.boundary)
+    row("deviation of that weld", f"{away:.4f} mm", "fine GEOS", "", "0.01 mm", away <= 0.01)
+
+
+def _fine(paths: list[Path]) -> tuple[Path, object, np.ndarray]:
+    everything = join(paths)
+    groups = np.repeat(np.arange(len(paths)), [len(path.starts) for path in paths])
+    return everything, flatten(everything, 0.0005), groups
+
+
+def gcode_of_many_moves() -> None:
+    design = one_piece(
+        put("rectangle", width=280, height=180),
+        *(put("words", text=SENTENCE, cap_height=9, font="zilla-slab", y=20 + 14 * i, x=140) for i in range(11)),
+    )
+    design = edited(design, {"do": "change", "of": "operation engrave", "values": {"interval": 0.066}})
+    job = plan(design)
+    ours = timed(lambda: write_gcode(job), 3)
+    bare = timed(lambda: "\n".join(_plain_lines(job)), 3)
+    count = len(job.toolpath)
+    good = ours * 100_000 / count < 2
+    row(
+        f"G-code of {count:,} moves",
+        f"{ours:.2f} s",
+        f"format only {bare:.2f} s",
+        f"{ours / bare:.1f}",
+        "2 s for 100,000",
+        good,
+    )
+    whole = timed(lambda: plan.__globals__["_plan"].__wrapped__(design), 2)
+    row("toolpath and times of the same", f"{whole:.2f} s", "", "", "", True)
+
+
+def _plain_lines(job: Job) -> list[str]:
+    return [f"G1 X{x:.3f} Y{y:.3f}" for x, y in job.toolpath.points[:, 3].tolist()]
+
+
+EDITS = """async ([project, times, sentence]) => {
+  const token = document.cookie.match(/csrftoken=([^;]*)/)[1];
+  const headers = {"Content-Type": "application/json", "X-CSRFToken": token};
+  const send = async (method, path, body) =>
+    (await fetch(`/api/projects/${project}${path}`, {method, headers, body: body && JSON.stringify(body)})).json();
+  let state = await send("GET", "");
+  const [taken, bare] = [[], []];
+  const letters = [...sentence];
+  for (let i = 0; i < times; i += 1) {
+    const text = letters.map((_, j) => letters[(j * 7 + i * 13) % letters.length]).join("").trim().padEnd(60, "o");
+    const edit = {do: "change", of: "part a4", values: {text}};
+    let begun = performance.now();
+    state = await send("POST", "/edits", {revision: state.revision, edit});
+    taken.push(performance.now() - begun);
+    begun = performance.now();
+    await send("GET", "/runs/newest");
+    bare.push(performance.now() - begun);
+  }
+  return [taken, bare];
+}"""
+
+SCRIPTS = """performance.getEntriesByType('resource').filter(entry => entry.name.endsWith('.js'))
+  .reduce((sum, entry) => sum + entry.decodedBodySize, 0)"""
+
+
+def edits_and_paint() -> None:
+    with running_stack() as stack, chromium() as browser:
+        page = enter(browser, stack)
+        page.goto(f"{stack.address}/projects/3/shape/")
+        taken, bare = page.evaluate(EDITS, [3, 60, SENTENCE])
+        p95, reference = np.percentile(taken[3:], 95), np.percentile(bare[3:], 95)
+        row(
+            "one edit on a piece with 60 glyphs, p95",
+            f"{p95:.0f} ms",
+            f"empty call {reference:.0f} ms",
+            f"{p95 / reference:.1f}",
+            "100 ms",
+            p95 < 100,
+        )
+        drag_of_300(page, stack.address)
+        paint(page, stack.address)
+
+
+def three_hundred() -> str:
+    """299 parts as the clipboard holds them, to be pasted on a plate."""
+    shapes = [
+        {"kind": "circle", "diameter": 8},
+        {"kind": "star", "diameter": 8},
+        {"kind": "rectangle", "width": 8, "height": 6},
+        {"kind": "polygon", "size": 8},
+    ]
+    parts = [
+        {
+            "id": f"a{i + 1}",
+            "role": ("cuts", "engraves", "scores")[i % 3],
+            "shape": shapes[i % 4],
+            "x": 10 + i % 23 * 12.5,
+            "y": 10 + i // 23 * 14,
+        }
+        for i in range(299)
+    ]
+    return json.dumps({"format": "foliant-parts", "parts": parts})
+
+
+FRAMES = """() => {
+  window.frames_ = [];
+  let last = performance.now();
+  const next = () => {
+    const now = performance.now();
+    window.frames_.push(now - last);
+    last = now;
+    requestAnimationFrame(next);
+  };
+  requestAnimationFrame(next);
+}"""
+
+
+def drag_of_300(page: Page, address: str) -> None:
+    """One of 300 parts dragged about for two seconds, by the page's own frame times."""
+    page.goto(address)
+    page.get_by_role("button", name="New project").click()
+    page.get_by_role("button", name="Rectangle").click()
+    page.keyboard.type("300")
+    page.keyboard.press("Tab")
+    page.keyboard.type("200")
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(500)
+    page.evaluate(
+        """text => document.dispatchEvent(Object.assign(new Event("paste", {bubbles: true}),
+           {clipboardData: {getData: () => text}}))""",
+        three_hundred(),
+    )
+    expect(page.locator(".part")).to_have_count(300)
+    page.wait_for_timeout(3000)
+    page.keyboard.press("Escape")
+    page.locator(".part", has_text="Circle").nth(20).click()
+    page.wait_for_timeout(500)
+    box = page.locator(".chosen-shape").bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.evaluate(FRAMES)
+    page.wait_for_timeout(800)
+    idle = page.evaluate("frames_.splice(0)")[5:]
+    page.mouse.down()
+    for i in range(120):
+        page.mouse.move(x + 90 * np.sin(i / 9), y + 60 * np.sin(i / 13))
+        page.wait_for_timeout(10)
+    taken = page.evaluate("frames_.splice(0)")[5:]
+    page.mouse.up()
+    ours, bare = 1000 / statistics.mean(taken), 1000 / statistics.mean(idle)
+    late = f"p95 {np.percentile(taken, 95):.0f} ms"
+    row("dragging one of 300 parts", f"{ours:.0f} fps", f"idle {bare:.0f} fps", late, "50 fps", ours > 50)
+
+
+def paint(page: Page, address: str) -> None:
+    paints, sizes = [], []
+    for _ in range(5):
+        page.goto(f"{address}/projects/3/shape/")
+        page.wait_for_selector(".canvas .face")
+        paints.append(page.evaluate("performance.now()"))
+        sizes.append(page.evaluate(SCRIPTS))
+    page.goto(f"{address}/enter/")
+    bare = page.evaluate("performance.getEntriesByType('paint').at(-1)?.startTime ?? performance.now()")
+    first = statistics.median(paints)
+    row(
+        "Shape station drawn after navigation",
+        f"{first:.0f} ms",
+        f"plain page {bare:.0f} ms",
+        f"{first / bare:.1f}",
+        "1 s",
+        first < 1000,
+    )
+    row("script of the Shape station", f"{max(sizes) / 1e3:.0f} kB", "", "", "200 kB", max(sizes) < 200_000)
+
+
+if __name__ == "__main__":
+    print(f"{'what':<46} {'ours':>12} {'reference':>20} {'ratio':>9}   {'bound':<18}")
+    resolve_cold()
+    nodes_after_a_weld()
+    gcode_of_many_moves()
+    edits_and_paint()

@@ -1,0 +1,127 @@
+"""What would spoil a job is found, named and placed."""
+
+from typing import Any
+
+import pytest
+
+from foliant.core.checks import Finding, check
+from foliant.core.design import Design
+from foliant.core.ticket import plan
+from tests.making import edited, one_piece, put, tag
+
+
+def found(design: Design, name: str) -> list[Finding]:
+    return [finding for finding in check(plan(design)) if finding.check == name]
+
+
+def changed(of: str, **values: Any) -> dict[str, Any]:
+    return {"do": "change", "of": of, "values": values}
+
+
+def test_a_sound_job_has_nothing_to_look_at() -> None:
+    assert check(plan(tag(copies=6))) == ()
+
+
+def test_the_inside_of_an_o_cut_through_falls_out_and_is_shown() -> None:
+    design = one_piece(put("rectangle", width=80, height=40), put("words", role="cuts", text="DOME", cap_height=16))
+    (finding,) = found(design, "bodies_hold_together")
+    assert finding.level == "stop"
+    assert "2 loose bodies" in finding.sentence
+    assert "falls out" in finding.sentence
+    assert len(finding.spot.starts) == 2  # the insides of D and O
+    assert finding.place is not None
+    assert finding.place[0] > 4
+
+
+def test_a_stencil_font_cures_it() -> None:
+    design = one_piece(
+        put("rectangle", width=80, height=40),
+        put("words", role="cuts", text="DOME", font="allerta-stencil", cap_height=14),
+    )
+    assert not found(design, "bodies_hold_together")
+
+
+def test_parts_that_do_not_touch_are_told_apart_from_what_falls_out() -> None:
+    design = one_piece(put("circle", diameter=20, x=10, y=10), put("circle", diameter=10, x=40, y=10))
+    (finding,) = found(design, "bodies_hold_together")
+    assert "not joined" in finding.sentence
+    assert "10 mm × 10 mm" in finding.sentence
+
+
+def test_a_piece_outside_the_sheet() -> None:
+    (finding,) = found(
+        edited(tag(copies=2), {"do": "place", "piece": "p1", "number": 2, "x": 250, "y": 20}), "nothing_sticks_out"
+    )
+    assert finding.title == "Guide tag 2 lies outside the sheet"
+    assert "22 mm" in finding.sentence
+    assert finding.place == pytest.approx((250, 20, 322, 50))
+
+
+def test_marks_that_reach_over_the_sheet_count_too() -> None:
+    design = edited(tag(), put("circle", role="engraves", diameter=10, x=0, y=0), changed("sheet", margin=0))
+    assert found(design, "nothing_sticks_out")
+
+
+def test_a_sheet_larger_than_the_bed_matters_where_pieces_lie_beyond_it() -> None:
+    wide = edited(tag(), changed("stock", width=500, height=300))
+    assert found(wide, "nothing_sticks_out")[0].level == "look"
+    beyond = edited(wide, {"do": "place", "piece": "p1", "number": 1, "x": 420, "y": 20})
+    assert found(beyond, "nothing_sticks_out")[0].level == "stop"
+
+
+def test_two_pieces_over_each_other() -> None:
+    design = edited(tag(copies=2), {"do": "place", "piece": "p1", "number": 2, "x": 10, "y": 10})
+    (finding,) = found(design, "nothing_overlaps")
+    assert "Guide tag 1 and Guide tag 2" in finding.sentence
+
+
+def test_an_operation_without_a_recipe() -> None:
+    blade = edited(tag(), changed("ticket", machine="desk-cutter"))
+    titles = [finding.title for finding in found(blade, "operations_have_settings")]
+    assert titles == ["Engraving: no recipe", "Holes and inner edges: no recipe", "Outer edges: no recipe"]
+
+
+def test_characters_the_font_lacks() -> None:
+    (finding,) = found(edited(tag(), changed("part a4", text="ORRIN ☄")), "words_can_be_set")
+    assert "“☄”" in finding.sentence
+    assert "Guide tag" in finding.sentence
+
+
+def test_everything_switched_off() -> None:
+    off = [{"do": "switch-operation", "kind": kind, "on": False} for kind in ("engrave", "inner", "outer")]
+    assert found(edited(tag(), *off), "something_is_on")[0].level == "stop"
+    assert not found(edited(tag(), *off[:2]), "something_is_on")
+
+
+def test_full_power_and_impossible_speed_are_worth_a_look() -> None:
+    hot = edited(tag(), changed("operation outer", power=100), changed("operation engrave", speed=900))
+    assert [finding.level for finding in found(hot, "powers_are_gentle")] == ["look"]
+    assert "250 mm/s" in found(hot, "speeds_are_real")[0].sentence
+
+
+def test_too_many_for_the_sheet_and_none_at_all() -> None:
+    assert "2 of 20" in found(tag(copies=20), "everything_fits")[0].sentence
+    assert found(tag(copies=0), "sheet_is_not_empty")
+
+
+def test_a_piece_whose_material_is_all_cut_away() -> None:
+    design = one_piece(put("circle", diameter=10), put("circle", role="cuts", diameter=12))
+    (finding,) = found(design, "pieces_have_material")
+    assert finding.level == "stop"
+
+
+def test_findings_that_stop_the_job_come_first_and_are_sentences() -> None:
+    design = edited(tag(copies=20), changed("part a4", text="☄☄"), changed("operation outer", power=100))
+    findings = check(plan(design))
+    levels = [finding.level for finding in findings]
+    assert levels == sorted(levels, key=["stop", "look"].index)
+    assert all(finding.sentence.endswith(".") for finding in findings)
+
+
+def test_findings_speak_the_projects_unit() -> None:
+    inches = edited(
+        tag(copies=2),
+        {"do": "set-unit", "unit": "in"},
+        {"do": "place", "piece": "p1", "number": 2, "x": 253.4, "y": 20},
+    )
+    assert "reaches 1 in beyond" in found(inches, "nothing_sticks_out")[0].sentence

@@ -1,0 +1,59 @@
+"""Pieces on the sheet."""
+
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+
+from foliant.core.layout import lay_out
+from tests.making import edited, one_piece, put, tag
+
+
+def test_rows_keep_the_margin_and_the_gap() -> None:
+    layout = lay_out(tag(copies=4))
+    assert [instance.bounds[:2] for instance in layout.instances] == [(4, 4), (78, 4), (152, 4), (4, 36)]
+
+
+def test_what_finds_no_room_is_counted() -> None:
+    layout = lay_out(tag(copies=20))
+    assert len(layout.instances) == 18
+    assert [(piece.name, count) for piece, count in layout.left_over] == [("Guide tag", 2)]
+
+
+def test_the_share_used_is_the_area_of_the_outlines() -> None:
+    layout = lay_out(one_piece(put("rectangle", width=100, height=60), copies=2))
+    assert layout.used == pytest.approx(2 * 6000 / 60000)
+
+
+def test_a_piece_put_by_hand_stays_and_the_others_do_not_shift() -> None:
+    before = lay_out(tag(copies=4))
+    design = edited(tag(copies=4), {"do": "place", "piece": "p1", "number": 2, "x": 100, "y": 120})
+    after = lay_out(design)
+    moved = next(instance for instance in after.instances if instance.number == 2)
+    assert moved.bounds == pytest.approx((100, 120, 172, 150))
+    rest = [(i.number, i.bounds) for i in after.instances if i.number != 2]
+    assert rest == [(i.number, i.bounds) for i in before.instances if i.number != 2]
+    again = lay_out(edited(design, {"do": "arrange-in-rows"}))
+    assert [i.bounds for i in again.instances] == [i.bounds for i in before.instances]
+
+
+def test_an_empty_piece_takes_no_room() -> None:
+    assert lay_out(one_piece()).instances == ()
+
+
+@given(
+    st.floats(5, 120), st.floats(5, 120), st.integers(1, 30), st.floats(0, 10), st.floats(0, 20),
+)  # fmt: skip
+def test_rows_never_overlap_or_leave_the_margin(
+    width: float, height: float, copies: int, gap: float, margin: float
+) -> None:
+    design = edited(
+        one_piece(put("rectangle", width=width, height=height), copies=copies),
+        {"do": "change", "of": "sheet", "values": {"gap": gap, "margin": margin}},
+    )
+    layout = lay_out(design)
+    boxes = [shapely.box(*instance.bounds) for instance in layout.instances]
+    assert len(boxes) + sum(count for _, count in layout.left_over) == copies
+    inside = shapely.box(margin, margin, 300 - margin, 200 - margin).buffer(1e-6)
+    assert all(inside.contains(box) for box in boxes)
+    assert all(a.distance(b) >= gap - 1e-4 for i, a in enumerate(boxes) for b in boxes[:i])

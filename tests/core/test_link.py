@@ -1,0 +1,102 @@
+"""The link against controllers that misbehave."""
+
+import socket
+import threading
+from collections.abc import Callable, Iterator
+
+import pytest
+
+from foliant.core.errors import Refused
+from foliant.core.machine import Link, LinkLost, Panel, Status
+from foliant.core.machine import link as link_module
+
+Serve = Callable[[Callable[[str], str | None]], int]
+
+
+@pytest.fixture(name="serve")
+def _serve() -> Iterator[Serve]:
+    """Starts a controller that answers each line by a function; None closes the connection, "" says nothing."""
+    listening = socket.create_server(("127.0.0.1", 0))
+
+    def start(answer: Callable[[str], str | None]) -> int:
+        def run() -> None:
+            connection, _ = listening.accept()
+            with connection, connection.makefile("rw") as stream:
+                for line in stream:
+                    said = answer(line.strip())
+                    if said is None:
+                        return
+                    if said:
+                        stream.write(said + "\n")
+                        stream.flush()
+
+        threading.Thread(target=run, daemon=True).start()
+        return int(listening.getsockname()[1])
+
+    yield start
+    listening.close()
+
+
+def idle(line: str) -> str:
+    return "status state=idle x=0 y=0 power=0 done=3 clock=1.5" if line == "STATUS" else "ok"
+
+
+def nothing(status: Status, sent: int) -> None:
+    return None
+
+
+def test_a_controller_that_answers_is_heard_out(serve: Serve) -> None:
+    with Link("127.0.0.1", serve(idle)) as link:
+        assert link.status() == Status("idle", 0, 0, 0, 3, 1.5)
+        assert link.run(["G21", "G90"], nothing).done == 3
+
+
+def test_nobody_at_the_address() -> None:
+    with socket.create_server(("127.0.0.1", 0)) as taken:
+        port = taken.getsockname()[1]
+    with pytest.raises(LinkLost, match="switched on and plugged in"):
+        Link("127.0.0.1", port)
+    with pytest.raises(LinkLost, match="panel"):
+        Panel("127.0.0.1", port).press("start")
+
+
+@pytest.mark.parametrize(
+    "says", ["status state=idle", "status x=a y=b state=idle power=0 done=0 clock=0", "status hello"]
+)
+def test_another_kind_of_server_at_the_address(serve: Serve, says: str) -> None:
+    with Link("127.0.0.1", serve(lambda line: says)) as link, pytest.raises(LinkLost, match="right address"):
+        link.status()
+
+
+def test_a_controller_that_hangs_up(serve: Serve) -> None:
+    with Link("127.0.0.1", serve(lambda line: None)) as link, pytest.raises(LinkLost, match="unplugged"):
+        link.run(["G21"], nothing)
+
+
+def test_a_controller_that_falls_silent(serve: Serve, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(link_module, "SILENCE", 0.4)
+    with Link("127.0.0.1", serve(lambda line: "")) as link, pytest.raises(LinkLost, match="not answered"):
+        link.run(["G21"], nothing)
+
+
+def test_a_refused_line_is_named(serve: Serve) -> None:
+    def answer(line: str) -> str:
+        return "error: no such word" if line == "G99" else idle(line)
+
+    with Link("127.0.0.1", serve(answer)) as link, pytest.raises(Refused, match=r"line 2 \(“G99”\): no such word"):
+        link.run(["G21", "G99", "G90"], nothing)
+
+
+def test_a_command_is_passed_on_while_an_answer_is_awaited(serve: Serve) -> None:
+    heard: list[str] = []
+
+    def answer(line: str) -> str:
+        heard.append(line)
+        state = "stopped" if "STOP" in heard else "running"
+        return f"status state={state} x=0 y=0 power=0 done=0 clock=0" if line in ("STATUS", "STOP") else ""
+
+    with Link("127.0.0.1", serve(answer)) as link:
+        last = link.run(["G1 X5"], lambda status, sent: "STOP" if status.state == "running" else None)
+    assert last.state == "stopped"
+    assert heard[0] == "G1 X5"
+    assert "STOP" in heard

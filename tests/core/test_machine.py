@@ -1,0 +1,168 @@
+"""The protocol, and the simulated machine as a process of its own."""
+
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+
+import pytest
+
+from foliant.core.errors import Refused
+from foliant.core.machine import Link, LinkLost, Panel, Status, run_lines, trace_lines
+from foliant.core.machine.interpreter import Interpreter, Move
+from foliant.core.ticket import plan
+from tests.making import one_piece, put, tag
+from tests.ports import free_ports
+
+SMALL = plan(one_piece(put("rectangle", width=40, height=20), put("hole", width=4, height=4)))
+
+
+class Machine:
+    """A running simulated machine."""
+
+    def __init__(self, rate: float) -> None:
+        self.port, self.panel_port = free_ports(2)
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "foliant", "machine", "--port", str(self.port), "--panel-port", str(self.panel_port),
+             "--rate", str(rate)],
+            stdout=subprocess.DEVNULL,
+        )  # fmt: skip
+        self.panel = Panel("127.0.0.1", self.panel_port)
+        for _ in range(100):
+            try:
+                self.link().__exit__()
+                break
+            except LinkLost:
+                time.sleep(0.05)
+
+    def link(self) -> Link:
+        return Link("127.0.0.1", self.port)
+
+
+@pytest.fixture(name="machine")
+def _machine() -> Iterator[Machine]:
+    machine = Machine(rate=15)
+    yield machine
+    machine.process.kill()
+    machine.process.wait()
+
+
+def test_a_job_waits_for_the_button_then_runs_and_takes_as_long_as_estimated(machine: Machine) -> None:
+    states = []
+
+    def tick(status: Status, sent: int) -> None:
+        states.append(status.state)
+        if states.count("waiting") == 2:
+            machine.panel.press("start")
+
+    with machine.link() as link:
+        last = link.run(run_lines(SMALL), tick)
+    assert last.state == "idle"
+    assert states[:2] == ["waiting", "waiting"]
+    assert "running" in states
+    assert last.clock == pytest.approx(SMALL.toolpath.seconds, rel=0.05, abs=1)
+    burnt = machine.panel.burnt()
+    assert len(burnt) == int(SMALL.toolpath.working.sum())
+    assert {stroke[-1] for stroke in burnt} == {85}
+    xs = [x for stroke in burnt for x in (stroke[0], stroke[4])]
+    assert (min(xs), max(xs)) == (4, 44)
+
+
+def test_hold_keeps_the_job_resume_goes_on_and_stop_forgets_it(machine: Machine) -> None:
+    held: list[float] = []
+
+    def tick(status: Status, sent: int) -> str | None:
+        if status.state == "waiting":
+            machine.panel.press("start")
+        if status.state == "holding":
+            held.append(status.clock)
+            return "RESUME" if len(held) > 3 else None
+        if status.state == "running":
+            return "STOP" if len(held) > 3 else "HOLD"
+        return None
+
+    with machine.link() as link:
+        last = link.run(run_lines(SMALL), tick)  # type: ignore[arg-type]
+        assert last.state == "stopped"
+        assert last.power == 0
+    assert len(set(held)) == 1  # time stands still
+    with machine.link() as link:
+        assert link.run(trace_lines(SMALL), lambda status, sent: None).state == "idle"
+
+
+def test_a_trace_goes_round_the_bounds_with_the_tool_off(machine: Machine) -> None:
+    with machine.link() as link:
+        last = link.run(trace_lines(SMALL), lambda status, sent: None)
+    assert last.done == 6
+    assert machine.panel.burnt() == []
+
+
+def test_the_stop_button_on_the_machine_works_without_the_link(machine: Machine) -> None:
+    def tick(status: Status, sent: int) -> None:
+        machine.panel.press("stop" if status.state == "running" else "start")
+
+    with machine.link() as link:
+        assert link.run(run_lines(SMALL), tick).state == "stopped"
+
+
+def test_a_second_sender_is_turned_away_while_a_job_waits(machine: Machine) -> None:
+    with machine.link() as first, machine.link() as second:
+        first.write("M0")
+        assert first.read(1) == "ok"
+        second.write("G0 X10 Y10")
+        assert second.read(1) == "error: the machine is busy with another job"
+        assert second.status().state in ("waiting", "running")
+
+
+def test_a_line_beyond_the_bed_stops_the_job_with_a_sentence(machine: Machine) -> None:
+    with machine.link() as link, pytest.raises(Refused, match="beyond the bed"):
+        link.run(["G0 X10 Y10", "G0 X4000 Y10"], lambda status, sent: None)
+
+
+def test_a_machine_that_is_unplugged_is_told_as_such(machine: Machine) -> None:
+    def tick(status: Status, sent: int) -> None:
+        machine.process.kill()
+        machine.process.wait()
+
+    with machine.link() as link, pytest.raises(LinkLost, match=r"unplugged|broke"):
+        link.run(run_lines(SMALL), tick)
+    with pytest.raises(LinkLost, match="switched on"):
+        machine.link()
+
+
+def test_a_broken_connection_stops_the_machine(machine: Machine) -> None:
+    with machine.link() as link:
+        for line in run_lines(plan(tag(copies=2)))[:20]:
+            link.write(line)
+            link.read(1)
+        machine.panel.press("start")
+    time.sleep(0.5)
+    with machine.link() as link:
+        assert link.status().state == "stopped"
+        assert link.status().power == 0
+
+
+@pytest.mark.parametrize(
+    "line", ["HELLO", "G1 X1 Y1", "G99", "G2 X10 Y0", "G2 X10 Y0 I1 J0 F100", "G1 Q5", "X", "G0 X-5"]
+)
+def test_lines_a_controller_cannot_carry_out(line: str) -> None:
+    reader = Interpreter(400, 400, 200, feed=0 if line == "G1 X1 Y1" else 10)
+    with pytest.raises(Refused):
+        reader.read(line)
+
+
+@pytest.mark.parametrize(
+    ("word", "middle"), [("G2", (10, 15)), ("G3", (10, 5))]
+)  # clockwise from the left goes over the top
+def test_half_turns_go_the_right_way_round(word: str, middle: tuple[float, float]) -> None:
+    reader = Interpreter(400, 400, 200, position=(5, 10), feed=10)
+    (move,) = reader.read(f"{word} X15 Y10 I5 J0")
+    assert isinstance(move, Move)
+    assert move.middle == pytest.approx(middle)
+
+
+def test_three_quarter_turns_keep_their_long_way() -> None:
+    reader = Interpreter(400, 400, 200, position=(20, 10), feed=10)
+    (move,) = reader.read("G3 X10 Y0 I-10 J0")
+    assert isinstance(move, Move)
+    assert move.middle == pytest.approx((10 - 10 * 0.70710678, 10 + 10 * 0.70710678))

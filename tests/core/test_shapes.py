@@ -1,0 +1,120 @@
+"""The kinds of part: true to their own numbers, whole, and resizable by them."""
+
+import math
+
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+
+from foliant.core.design.edits.parts import KINDS
+from foliant.core.design.quantities import build, with_values
+from foliant.core.design.shapes import Shape
+from foliant.core.errors import Refused
+from foliant.core.motifs import MOTIFS, outline
+from foliant.core.paths import combine, join
+from foliant.core.paths.flatten import flatten
+
+SOLID = ("rectangle", "circle", "ellipse", "polygon", "star", "ring", "sector", "arch", "drop", "heart")
+
+
+def made(kind: str, **values: object) -> Shape:
+    return with_values(build(KINDS[kind], {}), values, "mm")
+
+
+def area(shape: Shape) -> float:
+    return combine(shape.paths()).path.area
+
+
+@pytest.mark.parametrize("kind", SOLID)
+def test_every_shape_is_one_body_that_turns_clockwise(kind: str) -> None:
+    region = combine(made(kind).paths())
+    assert len(region.bodies) == 1
+    assert region.path.area > 100
+
+
+def test_areas_are_those_of_geometry() -> None:
+    assert area(made("ellipse", width=60, height=20)) == pytest.approx(math.pi * 30 * 10, rel=1e-5)
+    assert area(made("polygon", sides=6, size=40)) == pytest.approx(3 * math.sqrt(3) / 2 * 400)
+    assert area(made("sector", diameter=60, angle=90, inner=20)) == pytest.approx(math.pi / 4 * (900 - 100))
+    assert area(made("arch", width=40, height=60, rise=20)) == pytest.approx(40 * 40 + math.pi * 200)
+    inner, outer = 9.0, 20.0
+    assert area(made("star", points=5, diameter=40, depth=55)) == pytest.approx(
+        5 * inner * outer * math.sin(math.pi / 5), rel=1e-5
+    )
+
+
+@pytest.mark.parametrize(
+    ("measured", "wide"), [("corners", 40 * math.sqrt(3) / 2), ("flats", 40), ("side", 40 * math.sqrt(3))]
+)
+def test_a_hexagon_is_measured_as_the_maker_knows_it(measured: str, wide: float) -> None:
+    left, _, right, _ = join(made("polygon", sides=6, size=40, measured=measured).paths()).bounds
+    assert right - left == pytest.approx(wide)
+
+
+@given(
+    kind=st.sampled_from(["rectangle", "ellipse", "arch", "drop", "heart"]),
+    width=st.floats(5, 60),
+    height=st.floats(70, 120),
+)
+def test_the_box_is_as_wide_and_tall_as_was_typed(kind: str, width: float, height: float) -> None:
+    values = {"rise": 2} if kind == "arch" else {}
+    left, top, right, bottom = join(made(kind, height=height, **values).resized(1, 1).sized(width=width).paths()).bounds
+    assert (right - left, bottom - top) == pytest.approx((width, height), abs=1e-4)
+
+
+def test_a_drop_runs_smoothly_from_its_sides_into_its_round() -> None:
+    path = made("drop", width=30, height=46).paths()[0]
+    side = path.points[0, 3] - path.points[0, 0]
+    centre = (0.0, 46 / 2 - 15)
+    spoke = path.points[0, 3] - centre
+    assert abs(side @ spoke) < 1e-6  # the side is a tangent
+
+
+@pytest.mark.parametrize("kind", [*SOLID, "motif", "words", "hole", "line"])
+@given(factor=st.floats(0.5, 3))
+def test_scaling_scales_the_box(kind: str, factor: float) -> None:
+    shape = made(kind)
+    before, after = join(shape.paths()).bounds, join(shape.resized(factor, factor).paths()).bounds
+    assert after[2] - after[0] == pytest.approx((before[2] - before[0]) * factor, rel=1e-4)
+
+
+def test_a_circle_pulled_one_way_becomes_an_ellipse_and_a_star_stays_a_star() -> None:
+    assert made("circle", diameter=40).resized(1.5, 1).summary("mm") == "60 × 40"
+    star = made("star", diameter=40).resized(1.5, 1)
+    assert (star.kind, star.diameter) == ("star", 60)
+
+
+@pytest.mark.parametrize(
+    ("kind", "values", "words"),
+    [
+        ("sector", {"inner": 60}, "leaves nothing"),
+        ("arch", {"rise": 21}, "the most is 20 mm"),
+        ("drop", {"height": 30}, "taller than it is wide"),
+        ("heart", {"dip": 30}, "would split"),
+        ("star", {"points": 2}, "the least is 3"),
+        ("polygon", {"sides": "4.5"}, "whole number"),
+        ("line", {"length": 0}, "more than nothing"),
+    ],
+)
+def test_what_cannot_be_is_said_in_a_sentence(kind: str, values: dict[str, object], words: str) -> None:
+    with pytest.raises(Refused, match=words):
+        made(kind, **values)
+
+
+def test_there_are_at_least_120_motifs_with_words_to_find_them_by() -> None:
+    assert len(MOTIFS) >= 120
+    assert all(motif.words for motif in MOTIFS.values())
+    assert "planet" in MOTIFS
+
+
+@pytest.mark.parametrize("key", sorted(MOTIFS))
+def test_every_motif_is_whole_and_solid(key: str) -> None:
+    path = outline(key)
+    region = combine([path])
+    left, top, right, bottom = path.bounds
+    assert len(region.bodies) == 1
+    assert bottom - top == pytest.approx(1)
+    assert region.shape.area > 0.25 * (right - left) * (bottom - top)
+    assert not shapely.is_empty(region.shape.buffer(-0.01))
+    assert len(flatten(path).points) > 4

@@ -1,0 +1,130 @@
+"""The ticket: order, settings, fill and time."""
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+
+from foliant.core.equipment import machine_profile
+from foliant.core.paths import ARC
+from foliant.core.paths.shapes import circle
+from foliant.core.ticket import RECIPES, find_recipe, plan
+from foliant.core.ticket.fill import fill_lines
+from foliant.core.ticket.motion import plan_motion
+from tests.making import edited, one_piece, put
+
+FULL = one_piece(
+    put("circle", diameter=60),
+    put("circle", role="scores", diameter=50),
+    put("hole", x=30, y=8),
+    put("words", text="DOME"),
+)
+
+
+def test_engraving_comes_first_and_outer_edges_last() -> None:
+    job = plan(FULL)
+    assert [line.kind for line in job.lines] == ["engrave", "score", "inner", "outer"]
+    assert (np.diff(job.toolpath.operation) >= 0).all()
+
+
+def test_what_lies_in_an_opening_is_cut_before_the_opening() -> None:
+    design = one_piece(put("rectangle", width=80, height=40), put("words", role="cuts", text="O", cap_height=20))
+    job = plan(design)
+    inner = next(i for i, line in enumerate(job.lines) if line.kind == "inner")
+    moves = job.toolpath.points[(job.toolpath.operation == inner) & job.toolpath.working]
+    middle = moves[:, 0].mean(axis=0)
+    reach = np.hypot(*(moves[:, 0] - middle).T)
+    half = len(reach) // 2
+    assert reach[: half // 2].mean() < reach[half + half // 2 :].mean()  # the counter first, then the O round it
+
+
+def test_every_recipe_can_be_found_for_its_own_job_only() -> None:
+    for recipe in RECIPES:
+        assert find_recipe(recipe.machine, recipe.material, recipe.thickness, recipe.work) is recipe
+        assert find_recipe(recipe.machine, recipe.material, recipe.thickness + 7, recipe.work) is None
+        assert 0 < recipe.settings.power < 100
+
+
+def test_an_own_setting_stands_beside_the_recipe_and_can_be_taken_back() -> None:
+    own = edited(FULL, {"do": "change", "of": "operation engrave", "values": {"power": "40 %", "passes": "2"}})
+    line = plan(own).lines[0]
+    assert line.settings
+    assert (line.settings.power, line.settings.passes, line.settings.speed) == (40, 2, 90)
+    assert line.overridden == {"power", "passes"}
+    back = plan(edited(own, {"do": "revert-operation", "kind": "engrave"}))
+    assert back.lines[0].settings == plan(FULL).lines[0].settings
+    assert not back.lines[0].overridden
+
+
+def test_settings_of_ones_own_stand_in_for_a_missing_recipe() -> None:
+    thick = edited(FULL, {"do": "change", "of": "stock", "values": {"thickness": 5}})
+    assert plan(thick).lines[-1].settings is None
+    typed = edited(thick, {"do": "change", "of": "operation outer", "values": {"power": "90", "speed": "3"}})
+    assert plan(typed).lines[-1].settings is not None
+
+
+def test_what_is_switched_off_is_not_in_the_toolpath() -> None:
+    job = plan(edited(FULL, {"do": "switch-operation", "kind": "engrave", "on": False}))
+    assert 0 not in job.toolpath.operation
+    assert job.toolpath.seconds < plan(FULL).toolpath.seconds
+
+
+def test_two_passes_take_about_twice_as_long() -> None:
+    once = edited(FULL, {"do": "change", "of": "operation outer", "values": {"passes": 1}})
+    twice = edited(FULL, {"do": "change", "of": "operation outer", "values": {"passes": 2}})
+    assert plan(twice).toolpath.seconds_of(3) == pytest.approx(2 * plan(once).toolpath.seconds_of(3), rel=0.02)
+
+
+def test_a_circle_is_cut_as_arcs() -> None:
+    job = plan(FULL)
+    outer = job.toolpath.kinds[(job.toolpath.operation == 3) & job.toolpath.working]
+    assert (outer == ARC).all()
+    assert len(outer) == 2 * 2  # two half turns, two passes
+
+
+def test_time_of_a_long_straight_cut_is_length_over_speed() -> None:
+    design = one_piece(put("rectangle", width=200, height=100))
+    design = edited(design, {"do": "change", "of": "operation outer", "values": {"passes": 1, "speed": 10}})
+    job = plan(design)
+    assert job.toolpath.seconds_of(0) == pytest.approx(600 / 10, rel=0.02)
+
+
+def test_fill_lines_cover_the_area_and_alternate() -> None:
+    disc = shapely.Point(0, 0).buffer(10, quad_segs=64)
+    strokes = fill_lines(disc, 0.1)
+    lengths = np.abs(strokes[:, 1, 0] - strokes[:, 0, 0])
+    assert lengths.sum() * 0.1 == pytest.approx(disc.area, rel=0.002)
+    ways = np.sign(strokes[:, 1, 0] - strokes[:, 0, 0])
+    assert (ways[1:] == -ways[:-1]).all()
+    assert (np.diff(strokes[:, 0, 1]) > 0).all()
+
+
+@given(st.floats(0.05, 2), st.floats(3, 30), st.floats(0, 180))
+def test_fill_lines_stay_inside_whatever_the_shape(interval: float, size: float, turn: float) -> None:
+    star = shapely.affinity.rotate(
+        shapely.box(-size, -size / 3, size, size / 3).union(shapely.box(-1, -size, 1, size)), turn
+    )
+    holed = star.difference(shapely.Point(size / 2, 0).buffer(1))
+    for stroke in fill_lines(holed, interval):
+        assert shapely.LineString(stroke).difference(holed.buffer(1e-6)).length < 1e-6
+
+
+def test_a_machine_slows_down_for_corners_and_small_circles() -> None:
+    machine = machine_profile("bench-laser")
+    big, small = circle(200), circle(2)
+    for path, expected in ((big, 100.0), (small, (machine.acceleration * 1) ** 0.5)):
+        _, seconds = plan_motion(path.kinds, path.points, np.full(2, 100.0), machine)
+        assert path.length / seconds.sum() <= expected + 1e-6
+
+
+@given(st.lists(st.tuples(st.floats(-50, 50), st.floats(-50, 50)), min_size=3, max_size=30))
+def test_motion_never_beats_the_speed_limit_or_the_acceleration(corners: list[tuple[float, float]]) -> None:
+    machine = machine_profile("bench-laser")
+    at = np.array(corners)
+    points = np.stack([at[:-1], at[:-1], at[1:], at[1:]], axis=1)
+    lengths = np.hypot(*(at[1:] - at[:-1]).T)
+    speeds, seconds = plan_motion(np.zeros(len(points), np.uint8), points, np.full(len(points), 80.0), machine)
+    assert (seconds * 80 >= lengths - 1e-6).all()
+    assert (np.abs(np.diff(speeds**2)) <= 2 * machine.acceleration * np.maximum(lengths, 1e-9) + 1e-6).all()
+    assert speeds[-1] == 0

@@ -1,0 +1,53 @@
+"""A maker at the page, who counts what they do: every press, and every value typed, is one action."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+
+class Maker:
+    """Acts as a person would, and counts."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.actions = 0
+
+    def press(self, name: str, first: bool = False, inside: str = "body") -> None:
+        """Press a button."""
+        found = self.page.locator(inside).get_by_role("button", name=name, exact=True)
+        (found.first if first else found).click()
+        self.actions += 1
+
+    def choose(self, name: str) -> None:
+        """Pick from the open list."""
+        self.page.get_by_role("option", name=name).click()
+        self.actions += 1
+
+    def follow(self, station: str) -> None:
+        """Go to a station."""
+        self.page.locator(".stations").get_by_role("link", name=re.compile(f"^{station}")).click()
+        self.page.wait_for_url(re.compile(f"/{station.lower()}/"))
+        self.actions += 1
+
+    def type(self, *words: str) -> None:
+        """Type values and keys; Tab and Enter belong to the value before them."""
+        for word in words:
+            if word in ("Tab", "Enter"):
+                self.page.keyboard.press(word)
+            else:
+                self.page.keyboard.type(word)
+                self.actions += 1
+
+
+def duplicate(page: Page, project: str) -> None:
+    """Press Duplicate on a project's card."""
+    page.get_by_role("article", name=project, exact=True).get_by_role("button", name="Duplicate").click()
+
+
+def open_copy(page: Page, project: str) -> None:
+    """Open a fresh copy of a demo project, so that no test sees what another has done."""
+    duplicate(page, project)
+    copy = page.locator(".card").first
+    expect(copy.locator(".name")).to_have_text(f"{project} (copy)")
+    copy.locator(".name").click()
+    page.wait_for_url(re.compile("/shape/"))

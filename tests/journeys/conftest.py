@@ -1,0 +1,39 @@
+"""The real thing for every journey: Foliant running, and a maker's browser."""
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+from tests.stack import Stack, chromium, enter, running_stack
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """A journey may be walked twice: on a busy machine a real browser can be late once. Reruns are reported."""
+    for item in items:
+        if item.get_closest_marker("journey"):
+            item.add_marker(pytest.mark.flaky(reruns=1))
+
+
+@pytest.fixture(name="stack", scope="module")
+def _stack() -> Iterator[Stack]:
+    with running_stack() as stack:
+        yield stack
+
+
+@pytest.fixture(name="browser", scope="module")
+def _browser() -> Iterator[Browser]:
+    with chromium() as browser:
+        yield browser
+
+
+@pytest.fixture(name="page")
+def _page(browser: Browser, stack: Stack) -> Iterator[Page]:
+    """A signed-in page; any error in its scripts fails the test."""
+    page = enter(browser, stack)
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.on("console", lambda message: errors.append(message.text) if "Alpine" in message.text else None)
+    yield page
+    page.close()
+    assert not errors

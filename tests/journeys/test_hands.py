@@ -1,0 +1,194 @@
+"""The hand at the board: what is seen before it is kept, what helps fast hands, and what everyone can reach."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from foliant.core.design.placing import part_bounds
+from tests.journeys.acting import Maker, open_copy
+from tests.journeys.test_board import at, begin, design_of, drag, put_hole, spec
+from tests.journeys.test_reach import serious
+
+pytestmark = pytest.mark.journey
+
+
+@pytest.mark.parametrize(("key", "panel"), [("a", "align"), ("s", "spread"), ("p", "repeat"), ("6", "motifs")])
+def test_no_serious_finding_with_a_panel_open(page: Page, key: str, panel: str) -> None:
+    page.goto(page.url + "projects/3/shape/")
+    page.locator(".part", has_text="ORRIN").click()
+    page.keyboard.press("Control+a")
+    page.keyboard.press(key)
+    expect(page.locator(f"#panel-{panel}")).to_be_visible()
+    if panel == "motifs":
+        expect(page.locator(".motif").first).to_be_visible()
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    expect(page.locator(f"#panel-{panel}")).to_be_hidden()
+
+
+def test_no_serious_finding_with_nodes_commands_and_points(page: Page) -> None:
+    open_copy(page, "Hour discs")
+    page.locator(".part", has_text="Planet").click()
+    page.keyboard.press("g")
+    expect(page.get_by_role("option").first).to_be_visible()
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+k")
+    expect(page.get_by_role("option").first).to_be_visible()
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    page.keyboard.press("n")
+    page.get_by_role("button", name="Make plain").click()
+    expect(page.locator(".node").first).to_be_attached()
+    assert serious(page) == []
+
+
+def test_an_alignment_is_seen_before_it_is_kept_and_can_be_held(page: Page) -> None:
+    open_copy(page, "Open-night tags")
+    page.locator(".part", has_text="ORRIN").click()
+    expect(spec(page)).to_contain_text("its middle 40 mm across")
+    page.keyboard.press("a")
+    expect(page.locator("path.anchor")).to_have_count(1)
+    page.locator("#panel-align").get_by_role("button", name="right edges").hover()
+    expect(spec(page)).to_contain_text("its middle 54.65 mm across")
+    page.keyboard.press("Escape")
+    expect(spec(page)).to_contain_text("its middle 40 mm across")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    page.keyboard.press("a")
+    page.get_by_label("Hold it there, whatever changes").check()
+    page.locator("#panel-align").get_by_role("button", name="visual centres").click()
+    expect(spec(page)).to_contain_text("held at the visual centre of Guide tag")
+
+
+def test_parts_are_hidden_locked_and_chosen_by_what_they_are(page: Page) -> None:
+    maker = Maker(page)
+    begin(maker)
+    put_hole(maker)
+    page.keyboard.press("d")
+    expect(page.locator('[data-role="cuts"] .part')).to_have_count(2)
+    page.keyboard.press("v")
+    expect(page.locator(".toast")).to_contain_text("not made until it is shown again")
+    expect(page.locator('[data-role="cuts"] .part').last).to_contain_text("hidden")
+    expect(page.locator(".hit")).to_have_count(2)
+    page.locator('[data-role="cuts"] .part').first.click()
+    page.keyboard.press("Control+k")
+    page.keyboard.type("same kind")
+    page.keyboard.press("Enter")
+    expect(spec(page)).to_contain_text("2 parts of Piece 1")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("show all")
+    page.keyboard.press("Enter")
+    expect(page.locator(".hit")).to_have_count(3)
+
+
+def test_a_duplicate_goes_on_as_the_last_move_went(page: Page) -> None:
+    maker = Maker(page)
+    begin(maker)
+    put_hole(maker)
+    page.keyboard.press("Control+d")
+    expect(page.locator('[data-role="cuts"] .part')).to_have_count(2)
+    page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("Shift+ArrowRight")
+    expect(spec(page)).to_contain_text("its middle 14 mm across")
+    page.keyboard.press("Control+z")
+    expect(spec(page)).to_contain_text("its middle 9 mm across")
+    for count in (3, 4):
+        page.keyboard.press("Shift+d")
+        expect(page.locator('[data-role="cuts"] .part')).to_have_count(count)
+    holes = [part.x for part in design_of(page).pieces[0].parts[1:]]
+    assert holes == pytest.approx([4, 9, 14, 19])
+
+
+def test_dragging_keeps_level_with_shift_and_shows_what_is_equal(page: Page) -> None:
+    maker = Maker(page)
+    begin(maker)
+    put_hole(maker)
+    page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("d")
+    expect(page.locator('[data-role="cuts"] .part')).to_have_count(2)
+    page.mouse.move(*at(page, 13.5, 19.5))
+    page.mouse.down()
+    page.mouse.move(*at(page, 40, 15.4), steps=6)
+    expect(page.locator(".over-status")).to_contain_text(re.compile("level with the middle of|middle of Rectangle"))
+    expect(page.locator(".level-line, .snap").first).to_be_attached()
+    page.mouse.up()
+    expect(spec(page)).to_contain_text("and 15 mm down")
+    start = part_bounds(design_of(page).pieces[0].parts[2])
+    middle = ((start[0] + start[2]) / 2, 15)
+    page.mouse.move(*at(page, middle[0] + 0.6, middle[1]))
+    page.mouse.down()
+    page.keyboard.down("Shift")
+    page.mouse.move(*at(page, middle[0] + 14, 22), steps=6)
+    page.wait_for_timeout(100)
+    expect(page.locator(".over-status")).to_contain_text(re.compile("Kept level|level with|gaps|On:"))
+    page.mouse.up()
+    page.keyboard.up("Shift")
+    expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: move Round hole")
+    end = part_bounds(design_of(page).pieces[0].parts[2])
+    assert end[1] == pytest.approx(start[1])
+    assert end[0] > start[0] + 8
+
+
+def test_a_drag_is_given_up_with_escape(page: Page) -> None:
+    maker = Maker(page)
+    begin(maker)
+    put_hole(maker)
+    before = design_of(page)
+    page.mouse.move(*at(page, 4, 15))
+    page.mouse.down()
+    page.mouse.move(*at(page, 30, 20), steps=4)
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    expect(spec(page)).to_contain_text("its middle 4 mm across and 15 mm down")
+    assert design_of(page) == before
+    drag(page, (4, 15), (30.2, 21.3))
+    expect(spec(page)).not_to_contain_text("its middle 4 mm across")
+
+
+def test_the_piece_is_sized_by_its_dimension_and_a_wrong_value_stays_with_its_reason(page: Page) -> None:
+    maker = Maker(page)
+    begin(maker)
+    page.keyboard.press("Escape")
+    page.locator('[data-dimension="piece-width"]').click()
+    page.keyboard.type("12 parsecs")
+    page.keyboard.press("Enter")
+    expect(page.locator(".ask .problem")).to_contain_text("not a unit Foliant knows")
+    page.get_by_role("textbox", name="Piece width").fill("4in")
+    page.keyboard.press("Enter")
+    expect(page.locator(".piece-head .size")).to_have_text("101.6 × 30 mm")
+
+
+def test_the_distance_of_a_hold_is_pressed_and_typed(page: Page) -> None:
+    open_copy(page, "Hour discs")
+    page.locator(".part", has_text="Varuna dome").click()
+    expect(spec(page)).to_contain_text("12 mm beyond the lower edge of Planet")
+    page.locator('[data-dimension="hold-down"]').click()
+    page.keyboard.type("9")
+    page.keyboard.press("Enter")
+    expect(spec(page)).to_contain_text("9 mm beyond the lower edge of Planet")
+
+
+def test_the_view_zooms_to_what_is_chosen_and_back(page: Page) -> None:
+    maker = Maker(page)
+    begin(maker)
+    put_hole(maker)
+    whole = page.locator(".canvas > svg").first.get_attribute("viewBox")
+    page.keyboard.press("z")
+    expect(page.locator(".canvas > svg").first).not_to_have_attribute("viewBox", whole or "")
+    near = [float(value) for value in (page.locator(".canvas > svg").first.get_attribute("viewBox") or "").split()]
+    assert near[2] < 30
+    page.keyboard.press("f")
+    expect(page.locator(".canvas > svg").first).to_have_attribute("viewBox", whole or "")
+
+
+def test_a_piece_is_put_in_the_middle_of_the_sheet(page: Page) -> None:
+    open_copy(page, "Torch tokens")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Sheet")).click()
+    page.wait_for_url(re.compile("/sheet/"))
+    page.locator(".instance").nth(1).click()
+    page.get_by_role("button", name="middle", exact=True).click()
+    expect(page.get_by_role("button", name="Undo")).to_have_attribute(
+        "title", re.compile(r"Undo: align Torch token \d with the sheet")
+    )
+    assert design_of(page).sheet.places[0].x == pytest.approx((240 - 48) / 2)

@@ -1,0 +1,111 @@
+"""Everyone can reach everything: axe on every page, and the work done by keys."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.stack import Stack
+
+pytestmark = pytest.mark.journey
+
+AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
+
+
+def serious(page: Page) -> list[str]:
+    """Serious and critical findings of axe on the page as it stands."""
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    return [
+        f"{v['id']}: {node['html'][:160]} {node['failureSummary'][:200]}"
+        for v in found["violations"]
+        if v["impact"] in ("serious", "critical")
+        for node in v["nodes"]
+    ]
+
+
+@pytest.mark.parametrize("station", ["shape", "sheet", "ticket", "check", "run"])
+def test_no_serious_finding_on_a_station(page: Page, station: str) -> None:
+    page.goto(re.sub(r"/$", "", page.url) + f"/projects/3/{station}/")
+    expect(page.locator(".stations")).to_contain_text("laid out")
+    if station == "shape":
+        page.get_by_role("button", name="ORRIN 7.5").click()
+    if station == "run":
+        page.get_by_role("button", name="Connect").click()
+        expect(page.locator(".panel")).to_contain_text("idle")
+    assert serious(page) == []
+
+
+def test_no_serious_finding_on_the_other_pages(page: Page, browser: Browser, stack: Stack) -> None:
+    assert serious(page) == []
+    for address in ("/enter/", "/join/"):
+        fresh = browser.new_context().new_page()
+        fresh.goto(stack.address + address)
+        assert serious(fresh) == []
+        fresh.close()
+
+
+def test_no_serious_finding_with_dialogs_lists_and_problems_open(page: Page) -> None:
+    page.goto(page.url + "projects/3/shape/")
+    page.get_by_role("button", name="ORRIN 7.5").click()
+    page.get_by_role("button", name="The font").click()
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="The height of the capitals").click()
+    page.keyboard.type("12 parsecs")
+    page.keyboard.press("Enter")
+    expect(page.locator(".problem")).to_be_visible()
+    assert serious(page) == []
+    page.keyboard.press("Escape")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_be_visible()
+    assert serious(page) == []
+
+
+FOCUSED = """(() => {
+  const found = document.activeElement;
+  return (found?.getAttribute("aria-label") ?? found?.innerText ?? "").trim();
+})()"""
+
+
+def tab_to(page: Page, name: str) -> None:
+    """Press Tab until the control of that name has the focus, as someone without a mouse does."""
+    for _ in range(120):
+        if page.evaluate(FOCUSED).startswith(name):
+            return
+        page.keyboard.press("Tab")
+    raise AssertionError(f"Tab does not reach “{name}”")
+
+
+def test_a_tag_is_drawn_and_laid_out_by_keys_alone(page: Page) -> None:
+    tab_to(page, "New project")
+    page.keyboard.press("Enter")
+    page.wait_for_url(re.compile("/shape/"))
+    expect(page.locator(".empty-note")).to_be_visible()
+    tab_to(page, "Rectangle")
+    page.keyboard.press("Enter")
+    expect(page.locator(".spec > .sentence input")).to_be_focused()
+    page.keyboard.type("64")
+    page.keyboard.press("Tab")
+    page.keyboard.type("24")
+    page.keyboard.press("Tab")  # the list of corners
+    expect(page.get_by_role("listbox")).to_be_visible()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.locator(".spec > .sentence")).to_contain_text("Rectangle 64 mm × 24 mm, corners rounded 6 mm")
+    expect(page.get_by_role("button", name="Corners: rounded")).to_be_focused()  # back where the list was opened
+    tab_to(page, "Words")
+    page.keyboard.press("Enter")
+    page.keyboard.type("WREN")
+    page.keyboard.press("Enter")
+    expect(page.locator(".part", has_text="WREN")).to_be_visible()
+    page.keyboard.press("Shift+ArrowRight")
+    expect(page.locator(".spec > .sentence")).to_contain_text("its middle 37 mm across")
+    page.keyboard.press("]")
+    page.wait_for_url(re.compile("/sheet/"))
+    tab_to(page, "The number of pieces")
+    page.keyboard.press("Enter")
+    page.keyboard.type("4")
+    page.keyboard.press("Enter")
+    expect(page.locator(".panel")).to_contain_text("4 laid out")

@@ -1,0 +1,178 @@
+"""What goes wrong in a workshop, and what the page says then."""
+
+import re
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.journeys.acting import open_copy
+from tests.stack import Stack, enter, running_stack
+
+pytestmark = pytest.mark.journey
+
+
+@pytest.fixture(name="stack", scope="module")
+def _slow_stack() -> Stack:
+    """A stack whose machines are slow enough to be interrupted."""
+    with running_stack(rate=15) as stack:
+        yield stack
+
+
+def connect(page: Page) -> None:
+    """Press Connect until the machine answers: one that was just plugged in takes a moment."""
+    for _ in range(20):
+        page.get_by_role("button", name="Connect").click()
+        page.wait_for_timeout(600)
+        if "idle" in page.locator(".panel > p").first.inner_text():
+            return
+    raise AssertionError("the machine does not answer")
+
+
+def started(page: Page, project: str = "Torch tokens") -> None:
+    """Open a project and start its job, up to the machine running."""
+    open_copy(page, project)
+    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    connect(page)
+    page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
+    expect(page.locator(".lamp.waiting")).to_be_visible(timeout=10_000)
+    page.locator(".front").get_by_role("button", name="Start").click()
+    expect(page.locator(".lamp.running")).to_be_visible(timeout=10_000)
+
+
+def test_pause_resume_and_stop(page: Page) -> None:
+    started(page)
+    page.get_by_role("button", name="Pause").click()
+    expect(page.locator(".lamp.holding")).to_be_visible()
+    held = page.locator(".rehearsal .clock").first.inner_text()
+    page.wait_for_timeout(700)
+    assert page.locator(".rehearsal .clock").first.inner_text() == held
+    page.get_by_role("button", name="Resume").click()
+    expect(page.locator(".lamp.running")).to_be_visible()
+    page.locator(".rehearsal").get_by_role("button", name="Stop").click()
+    expect(page.get_by_text("Stopped before the end.")).to_be_visible(timeout=10_000)
+    expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_enabled()
+
+
+def test_the_bounds_are_traced_with_the_tool_off(page: Page) -> None:
+    open_copy(page, "Open-night tags")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    connect(page)
+    page.get_by_role("button", name="Trace").click()
+    expect(page.get_by_text("The bounds have been traced.")).to_be_visible(timeout=15_000)
+
+
+def test_a_machine_unplugged_in_mid_job(page: Page, stack: Stack) -> None:
+    started(page)
+    stack.kill("--profile bench-laser")
+    lost = page.get_by_text(re.compile(r"unplugged\?|connection to the machine broke"))
+    expect(lost).to_be_visible(timeout=15_000)
+    expect(lost).to_contain_text(re.compile(r"It had made \d+ of \d+ moves; look at the work first"))
+    expect(page.locator(".stations")).to_contain_text("connection lost")
+    # Plugged in again, it can be used again.
+    connect(page)
+
+
+def test_a_machine_that_is_off_says_so_when_connecting(page: Page, stack: Stack) -> None:
+    open_copy(page, "Torch tokens")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    stack.kill("--profile bench-laser")
+    page.get_by_role("button", name="Connect").click()
+    expect(page.get_by_role("alert")).to_contain_text("check that it is switched on")
+    expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_disabled()
+
+
+def test_a_killed_worker(page: Page, stack: Stack) -> None:
+    started(page)
+    stack.kill("db_worker")
+    expect(page.get_by_text("The helper that feeds the machine stopped")).to_be_visible(timeout=20_000)
+    # The machine stopped by itself when its connection broke; a new worker takes the next job.
+    connect(page)
+    page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
+    expect(page.locator(".lamp.waiting")).to_be_visible(timeout=15_000)
+    page.locator(".front").get_by_role("button", name="Stop").click()
+    expect(page.get_by_text("Stopped before the end.")).to_be_visible(timeout=10_000)
+
+
+def test_two_windows_on_one_project(page: Page, browser: Browser, stack: Stack) -> None:
+    open_copy(page, "Open-night tags")
+    second = enter(browser, stack)
+    second.goto(page.url)
+    page.get_by_role("button", name="ORRIN 7.5").click()
+    page.get_by_role("button", name="The height of the capitals").click()
+    page.keyboard.type("6")
+    page.keyboard.press("Enter")
+    expect(page.locator(".spec")).to_contain_text("capitals 6 mm")
+    second.get_by_role("button", name="open night guide 4").click()
+    second.get_by_role("button", name="The words").click()
+    second.keyboard.type("dome steward")
+    second.keyboard.press("Enter")
+    expect(second.locator(".problem")).to_contain_text("changed in another window")
+    expect(second.locator(".part", has_text="ORRIN")).to_contain_text("6")  # it shows the project as it is now
+    expect(second.locator(".spec > .sentence input")).to_have_value("dome steward")  # and what was typed is not lost
+    second.keyboard.press("Enter")
+    expect(second.locator(".part", has_text="dome steward")).to_be_visible()
+    second.close()
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ("12 parsecs", "not a unit Foliant knows"),
+        ("0", "more than nothing"),
+        ("-4", "more than nothing"),
+        ("9m", "too large"),
+    ],
+)
+def test_a_size_that_cannot_be_stays_in_its_field_with_the_reason(page: Page, typed: str, says: str) -> None:
+    open_copy(page, "Torch tokens")
+    page.locator(".part", has_text="Circle").first.click()
+    page.get_by_role("button", name="The diameter").click()
+    page.keyboard.type(typed)
+    page.keyboard.press("Enter")
+    expect(page.locator(".problem")).to_contain_text(says)
+    expect(page.locator(".spec > .sentence input")).to_have_value(typed)
+    page.keyboard.press("Escape")
+    expect(page.locator(".spec > .sentence")).to_contain_text("Circle 48 mm across")
+
+
+def test_ten_thousand_characters(page: Page) -> None:
+    open_copy(page, "Open-night tags")
+    page.get_by_role("button", name="ORRIN 7.5").click()
+    page.get_by_role("button", name="The words").click()
+    page.locator(".spec > .sentence input").fill("M" * 10_000)
+    page.keyboard.press("Enter")
+    expect(page.locator(".problem")).to_contain_text("at most 1,000 characters and this has 10,000")
+    page.locator(".spec > .sentence input").fill("M" * 900)
+    page.keyboard.press("Enter")
+    expect(page.locator(".part", has_text="MMMM")).to_be_visible(timeout=30_000)
+
+
+def test_what_is_typed_survives_a_server_that_is_away(page: Page) -> None:
+    open_copy(page, "Open-night tags")
+    page.get_by_role("button", name="ORRIN 7.5").click()
+    page.get_by_role("button", name="The words").click()
+    page.context.set_offline(True)
+    page.keyboard.type("AILSA")
+    page.keyboard.press("Enter")
+    expect(page.locator(".problem")).to_contain_text("cannot be reached")
+    page.context.set_offline(False)
+    page.keyboard.press("Enter")
+    expect(page.locator(".part", has_text="AILSA")).to_be_visible()
+
+
+def test_the_inside_of_an_o_is_found_shown_and_mended(page: Page) -> None:
+    open_copy(page, "Torch tokens")
+    page.locator(".part", has_text="RED 7").click()
+    page.get_by_role("button", name="The font").click()
+    page.get_by_role("option", name="Sniglet").click()
+    expect(page.locator(".over-facts")).to_contain_text("3 bodies")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Check")).click()
+    finding = page.get_by_role("button", name=re.compile("Torch token is not one piece"))
+    finding.click()
+    expect(page.locator("path.spot")).to_be_attached()
+    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    connect(page)
+    expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_disabled()
+    expect(page.locator(".steps")).to_contain_text("The check found what would spoil the job")
+    page.keyboard.press("Control+z")
+    expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_enabled()

@@ -1,0 +1,45 @@
+"""Short ways to make designs in tests, through the same edits that makers use."""
+
+from collections.abc import Callable
+from typing import Any
+
+from foliant.core.design import Design, apply, read_edit
+from foliant.core.paths import Path, PathPen
+
+
+def edited(design: Design, *edits: dict[str, Any]) -> Design:
+    """The design after edits given as plain data."""
+    for edit in edits:
+        design = apply(design, read_edit(edit))
+    return design
+
+
+def put(kind: str, piece: str = "p1", **more: Any) -> dict[str, Any]:
+    """An edit that puts a part on a piece; x, y and role may be named, the rest are the shape's values."""
+    place = {key: more.pop(key) for key in ("x", "y", "role") if key in more}
+    return {"do": "add-part", "piece": piece, "kind": kind, "values": more, **place}
+
+
+def one_piece(*parts: dict[str, Any], name: str = "Guide tag", copies: int = 1) -> Design:
+    """A design of one piece, p1, with the given parts."""
+    piece = {"do": "add-piece", "name": name}
+    return edited(
+        Design(name="Open-night tags"), piece, *parts, {"do": "change", "of": "piece p1", "values": {"copies": copies}}
+    )
+
+
+def tag(copies: int = 1, **more: Any) -> Design:
+    """The guide tag: a plate with cut corners, a slot, and a name."""
+    return one_piece(
+        put("rectangle", width=72, height=30, corners="cut", corner=6, x=36, y=15),
+        put("hole", width=3.5, height=14, x=6.75, y=15),
+        put("words", text=more.get("name", "ORRIN"), cap_height=7.5, x=40, y=15),
+        copies=copies,
+    )
+
+
+def drawn(draw: Callable[[PathPen], object]) -> Path:
+    """The path that a drawing function tells a pen."""
+    pen = PathPen()
+    draw(pen)
+    return pen.path()

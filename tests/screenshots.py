@@ -1,0 +1,106 @@
+"""`make screenshots`: the pictures in docs/screenshots, taken anew from the demo world."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from tests.stack import chromium, enter, running_stack
+
+FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def shot(page: Page, name: str) -> None:
+    """One picture, once the fonts are there and nothing moves."""
+    page.evaluate("document.fonts.ready")
+    page.mouse.move(700, 790)
+    page.wait_for_timeout(700)
+    page.screenshot(path=FOLDER / f"{name}.png")
+    print(name)
+
+
+def station(page: Page, name: str) -> None:
+    page.locator(".stations").get_by_role("link", name=re.compile(f"^{name}")).click()
+    page.wait_for_url(re.compile(f"/{name.lower()}/"))
+    page.wait_for_timeout(800)
+
+
+def shape_station(page: Page, address: str) -> None:
+    """Holds and repeats on the demo's hour disc, and the nodes of a shape drawn on a copy of it."""
+    page.get_by_role("link", name="Hour discs").first.click()
+    page.locator(".part", has_text="Varuna dome").click()
+    expect(page.locator(".over-facts")).to_contain_text("each")
+    shot(page, "shape-holds")
+    page.goto(address)
+    page.get_by_role("article", name="Hour discs", exact=True).get_by_role("button", name="Duplicate").click()
+    page.get_by_role("link", name="Hour discs (copy)").first.click()
+    page.locator(".part", has_text="Planet").click()
+    page.keyboard.press("n")
+    page.get_by_role("button", name="Make plain").click()
+    page.locator(".node").nth(8).click(force=True)
+    expect(page.locator(".spec > .sentence")).to_contain_text("Node")
+    shot(page, "shape-nodes")
+    page.goto(address)
+    page.get_by_role("article", name="Hour discs (copy)").get_by_role("button", name="Delete").click()
+    page.goto(address)
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with running_stack(rate=60) as stack, chromium() as browser:
+        page = enter(browser, stack)
+        shot(page, "projects")
+        shape_station(page, stack.address)
+        page.get_by_role("link", name="Open-night tags").first.click()
+        page.get_by_role("button", name="ORRIN 7.5").click()
+        expect(page.locator(".over-facts")).to_contain_text("each")
+        shot(page, "shape")
+        page.keyboard.press("6")
+        page.keyboard.type("nature")
+        expect(page.locator(".motif").first).to_be_visible()
+        shot(page, "shape-motifs")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="The font").click()
+        page.keyboard.press("ArrowDown")
+        shot(page, "shape-font")
+        page.keyboard.press("Escape")
+        page.locator(".piece-head", has_text="Orbit ring").click()
+        page.get_by_role("button", name="Toolpaths").click()
+        shot(page, "shape-toolpaths")
+        station(page, "Sheet")
+        shot(page, "sheet")
+        station(page, "Ticket")
+        shot(page, "ticket")
+        station(page, "Check")
+        page.get_by_role("button", name="300×").click()
+        page.get_by_role("button", name="Play", exact=True).click()
+        page.wait_for_timeout(2600)
+        page.get_by_role("button", name="Pause").click()
+        shot(page, "rehearsal")
+        station(page, "Run")
+        page.get_by_role("button", name="Connect").click()
+        page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
+        expect(page.locator(".lamp.waiting")).to_be_visible(timeout=15_000)
+        shot(page, "run")
+        page.locator(".front").get_by_role("button", name="Start").click()
+        expect(page.get_by_text(re.compile("^Done in"))).to_be_visible(timeout=120_000)
+        shot(page, "run-done")
+        # A job with something to mend: the insides of letters that are cut through.
+        page.goto(stack.address)
+        page.get_by_role("link", name="Torch tokens").first.click()
+        page.locator(".part", has_text="RED 7").click()
+        page.keyboard.press("6")
+        page.keyboard.type("nature")
+        expect(page.locator(".motif").first).to_be_visible()
+        shot(page, "shape-motifs")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="The font").click()
+        page.get_by_role("option", name="Sniglet").click()
+        expect(page.locator(".over-facts")).to_contain_text("3 bodies")
+        station(page, "Check")
+        page.locator(".finding").first.click()
+        shot(page, "check")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,106 @@
+"""The whole of Foliant as makers run it: server, worker and simulated machines, on free ports."""
+
+import os
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from tests.ports import free_ports, free_run_of_ports
+
+ROOT = Path(__file__).parents[1]
+CHROMIUM = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+class Stack:
+    """A running Foliant. `rate` is how fast the simulated machines live."""
+
+    def __init__(self, rate: float) -> None:
+        (self.port,) = free_ports(1)
+        self.address = f"http://127.0.0.1:{self.port}"
+        environment = {
+            **os.environ,
+            "FOLIANT_DATA": tempfile.mkdtemp(prefix="foliant-stack-"),
+            "FOLIANT_DEMO": "1",
+            "FOLIANT_MACHINE_PORT": str(free_run_of_ports(6)),
+            "FOLIANT_MACHINE_RATE": str(rate),
+            "DJANGO_SETTINGS_MODULE": "foliant.site.settings",
+        }
+        command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
+        self.process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL)
+
+    def wait(self) -> None:
+        """Until the first page answers."""
+        for _ in range(240):
+            try:
+                urllib.request.urlopen(f"{self.address}/enter/", timeout=2)
+                return
+            except (urllib.error.URLError, OSError):
+                time.sleep(0.25)
+        raise RuntimeError("Foliant did not start")
+
+    def part(self, word: str) -> int:
+        """The process id of a part of the stack, by a word of its command line."""
+        for folder in Path("/proc").iterdir():
+            if not folder.name.isdigit():
+                continue
+            try:
+                parent = int((folder / "stat").read_text().rpartition(")")[2].split()[1])
+                command = (folder / "cmdline").read_bytes().decode().replace("\0", " ")
+            except OSError:
+                continue
+            if parent == self.process.pid and word in command:
+                return int(folder.name)
+        raise LookupError(word)
+
+    def kill(self, word: str) -> None:
+        """Pull the plug on a part, as a power cut would."""
+        os.kill(self.part(word), signal.SIGKILL)
+
+    def stop(self) -> None:
+        """Stop everything."""
+        self.process.terminate()
+        try:
+            self.process.wait(10)
+        except subprocess.TimeoutExpired:
+            self.process.kill()
+
+
+@contextmanager
+def running_stack(rate: float = 100) -> Iterator[Stack]:
+    """Foliant, started and stopped."""
+    stack = Stack(rate)
+    try:
+        stack.wait()
+        yield stack
+    finally:
+        stack.stop()
+
+
+@contextmanager
+def chromium() -> Iterator[Browser]:
+    """Debian's Chromium."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        yield browser
+        browser.close()
+
+
+def enter(browser: Browser, stack: Stack) -> Page:
+    """A page of 1280 × 800, signed in as the demo maker."""
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page.goto(stack.address)
+    page.get_by_role("button", name="Enter the demo workshop").click()
+    page.wait_for_url(f"{stack.address}/")
+    return page

@@ -1,0 +1,115 @@
+"""A maker sees only their own projects: every page and every JSON call."""
+
+import json
+import re
+
+import pytest
+from django.test import Client, override_settings
+from django.urls import reverse
+
+from foliant.workshop.api import api
+from foliant.workshop.demo import load_demo
+from foliant.workshop.models import Project, Run
+from tests.workshop.conftest import Maker
+
+BODIES = {
+    "/edits": {"revision": 1, "edit": {"do": "rename", "name": "Taken"}},
+    "/preview": {"revision": 1, "edit": {"do": "rename", "name": "Taken"}},
+    "/undo": {"revision": 1},
+    "/redo": {"revision": 1},
+    "/selection": {"piece": "p1", "parts": ["a2"]},
+    "/runs": {"kind": "job"},
+    "/command": {"command": "STOP"},
+    "/panel": {"button": "start"},
+}
+CALLS = sorted((method, path) for path, methods in api.get_openapi_schema()["paths"].items() for method in methods)
+
+
+def call(client: Client, method: str, path: str, project: int, run: int):
+    address = path.replace("{project_id}", str(project)).replace("{run_id}", str(run))
+    address = address.replace("{station}", "ticket").replace("{ending}", "svg").replace("{piece}", "p1")
+    assert "{" not in address, f"the test does not know a value of {path}"
+    body = next((body for ending, body in BODIES.items() if path.endswith(ending)), {})
+    return client.generic(method.upper(), address, json.dumps(body), content_type="application/json")
+
+
+def test_the_list_of_calls_is_not_empty() -> None:
+    assert len(CALLS) >= 16
+
+
+@pytest.mark.parametrize(("method", "path"), CALLS)
+def test_no_json_call_reaches_another_makers_project(maker: Maker, other: Maker, method: str, path: str) -> None:
+    project = maker.project()
+    run = Run.objects.create(project=project, revision=1, machine="bench-laser", kind="job")
+    assert call(other.client, method, path, project.pk, run.pk).status_code == 404
+    assert call(Client(), method, path, project.pk, run.pk).status_code == 401
+    project.refresh_from_db()
+    assert (project.name, project.current, project.deleted) == ("Open-night tags", 1, None)
+
+
+@pytest.mark.parametrize("station", ["shape", "sheet", "ticket", "check", "run"])
+def test_no_page_shows_another_makers_project(maker: Maker, other: Maker, station: str) -> None:
+    project = maker.project()
+    address = f"/projects/{project.pk}/{station}/"
+    assert maker.client.get(address).status_code == 200
+    assert other.client.get(address).status_code == 404
+    assert Client().get(address).status_code == 302
+    assert other.client.post(f"/projects/{project.pk}/duplicate/").status_code == 404
+    assert "Open-night tags" not in other.client.get("/").content.decode()
+
+
+def test_deleted_projects_answer_nobody_until_restored(maker: Maker) -> None:
+    project = maker.project()
+    assert maker.client.delete(f"/api/projects/{project.pk}").status_code == 200
+    assert maker.get(f"projects/{project.pk}").status_code == 404
+    assert maker.post(f"projects/{project.pk}/restore").status_code == 200
+    assert maker.get(f"projects/{project.pk}").status_code == 200
+
+
+def test_changes_need_the_csrf_token(maker: Maker) -> None:
+    project = maker.project()
+    strict = Client(enforce_csrf_checks=True)
+    strict.force_login(maker.user)
+    for method, path in CALLS:
+        if method != "get":
+            assert call(strict, method, path, project.pk, 1).status_code == 403, path
+    assert strict.post("/projects/new/").status_code == 403
+    assert Project.objects.count() == 1
+
+
+def test_pages_forbid_inline_and_foreign_scripts(maker: Maker) -> None:
+    project = maker.project()
+    for address in ("/", f"/projects/{project.pk}/shape/", "/enter/", "/join/"):
+        response = maker.client.get(address)
+        policy = response.headers["Content-Security-Policy"]
+        assert "script-src 'self'" in policy
+        assert "unsafe" not in policy
+        page = response.content.decode()
+        assert not re.findall(r"<script(?![^>]*(?:src=|application/json))", page)
+        assert not re.findall(r"\son\w+=|javascript:", page)
+        assert not re.findall(r"(?:src|href)=\"(?:https?:)?//", page)
+
+
+def test_the_demo_button_is_there_only_in_the_demo_setting(db: None) -> None:
+    load_demo()
+    with override_settings(DEMO=False):
+        assert "demo workshop" not in Client().get(reverse("enter")).content.decode()
+        assert Client().post(reverse("enter-demo")).status_code == 404
+    with override_settings(DEMO=True):
+        client = Client()
+        assert "Enter the demo workshop" in client.get(reverse("enter")).content.decode()
+        assert client.post(reverse("enter-demo"), follow=True).redirect_chain == [("/", 302)]
+        assert "Telescope-bay signs" in client.get("/").content.decode()
+
+
+def test_an_account_can_be_made_and_used(db: None) -> None:
+    client = Client()
+    weak = client.post("/join/", {"username": "ailsa", "password1": "12345", "password2": "12345"})
+    assert "too short" in weak.content.decode()
+    made = client.post("/join/", {"username": "ailsa", "password1": "dome-17-quill", "password2": "dome-17-quill"})
+    assert (made.status_code, made.headers["Location"]) == (302, "/")
+    assert "No project yet" in client.get("/").content.decode()
+    client.post("/leave/")
+    assert client.get("/").status_code == 302
+    assert client.post("/enter/", {"username": "ailsa", "password": "wrong"}).status_code == 200
+    assert client.post("/enter/", {"username": "ailsa", "password": "dome-17-quill"}).status_code == 302

@@ -1,0 +1,100 @@
+"""Runs: when they may start, what may be said to them, and how they end."""
+
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.utils import timezone
+from django_tasks_db.models import DBTaskResult
+
+from foliant.core.design import Design
+from foliant.workshop.models import Project, Run
+from foliant.workshop.presenters.runs import burnt_data, run_view
+from tests.making import edited, one_piece, put, tag
+from tests.workshop.conftest import Maker
+
+
+def running(project: Project, **more: Any) -> Run:
+    """A run in the middle of its job."""
+    values = {"revision": 1, "machine": "bench-laser", "kind": "job", "state": "running", "moves": 100, "estimate": 60}
+    return Run.objects.create(project=project, **{**values, **more})
+
+
+def start(maker: Maker, project: Project, kind: str = "job") -> Any:
+    return maker.post(f"projects/{project.pk}/runs", kind=kind)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_sound_job_is_handed_to_the_worker() -> None:
+    maker = Maker("ione")
+    answer = start(maker, maker.project()).json()
+    assert (answer["state"], answer["active"], answer["percent"]) == ("sending", True, 0)
+    assert DBTaskResult.objects.count() == 1
+
+
+@pytest.mark.parametrize(
+    ("design", "says"),
+    [
+        (one_piece(), "Nothing lies on the sheet"),
+        (one_piece(put("circle"), put("words", role="cuts", text="OO")), "not one piece|falls out"),
+        (edited(tag(), {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}}), "no recipe"),
+        (edited(tag(), {"do": "change", "of": "part a4", "values": {"text": "☄"}}), "☄"),
+    ],
+)
+def test_a_job_that_would_be_spoilt_is_not_sent(maker: Maker, design: Design, says: str) -> None:
+    response = start(maker, maker.project(design))
+    assert response.status_code == 422
+    assert any(words in response.json()["message"] for words in says.split("|"))
+    assert not Run.objects.exists()
+
+
+def test_bounds_may_be_traced_while_there_is_still_something_to_mend(maker: Maker) -> None:
+    design = edited(tag(), {"do": "change", "of": "part a4", "values": {"text": "☄"}})
+    assert start(maker, maker.project(design), "trace").status_code == 200
+
+
+def test_a_machine_does_one_job_at_a_time(maker: Maker, other: Maker) -> None:
+    running(maker.project())
+    response = start(other, other.project())
+    assert response.status_code == 422
+    assert "Bench laser is busy" in response.json()["message"]
+
+
+def test_a_run_whose_worker_is_gone_is_told_as_lost_and_frees_the_machine(maker: Maker, other: Maker) -> None:
+    project = maker.project()
+    running(project, heard=timezone.now() - timedelta(seconds=30))
+    assert start(other, other.project()).status_code == 200
+    told = maker.get(f"projects/{project.pk}/runs/newest").json()["run"]
+    assert told["state"] == "lost"
+    assert "helper that feeds the machine stopped" in told["message"]
+
+
+def test_what_the_maker_says_is_left_for_the_worker(maker: Maker) -> None:
+    project = maker.project()
+    run = running(project)
+    assert maker.post(f"projects/{project.pk}/runs/{run.pk}/command", command="HOLD").status_code == 200
+    run.refresh_from_db()
+    assert run.command == "HOLD"
+    assert maker.post(f"projects/{project.pk}/runs/{run.pk}/command", command="EXPLODE").status_code == 422
+    Run.objects.update(state="done")
+    ended = maker.post(f"projects/{project.pk}/runs/{run.pk}/command", command="STOP")
+    assert ended.json()["message"] == "That run has ended already."
+
+
+@pytest.mark.parametrize(
+    ("clock", "says"), [(60.2, "as estimated"), (75, "0:15 longer than estimated"), (50, "0:10 shorter than estimated")]
+)
+def test_the_time_taken_stands_beside_the_estimate(maker: Maker, clock: float, says: str) -> None:
+    assert run_view(running(maker.project(), state="done", clock=clock), 200)["beside"] == says
+
+
+def test_what_was_burnt_is_drawn_on_the_sheet_by_power(maker: Maker) -> None:
+    run = running(maker.project())
+    run.burnt = [[0, 10, 5, 10, 10, 10, 85], [0, 20, 5, 25, 10, 20, 32]]
+    run.save()
+    run.refresh_from_db()
+    gentle, strong = burnt_data(run, 200)
+    assert (gentle["power"], gentle["d"]) == (32, "M0 180A5 5 0 0 1 10 180")  # over the top, the page's way up
+    assert (strong["power"], strong["d"]) == (85, "M0 190L10 190")
+    run.burnt = []
+    assert burnt_data(run, 200) == []

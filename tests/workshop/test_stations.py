@@ -1,0 +1,71 @@
+"""What the stations say, from the demo world."""
+
+import numpy as np
+import pytest
+
+from foliant.core.checks import check
+from foliant.core.ticket import plan
+from foliant.workshop.demo import bay_signs, load_demo, open_night_tags, torch_tokens
+from foliant.workshop.models import Project
+from foliant.workshop.presenters.checks import rehearsal_points
+from tests.making import edited, tag
+from tests.workshop.conftest import Maker
+
+
+@pytest.mark.parametrize("design", [open_night_tags(), bay_signs(), torch_tokens()], ids=lambda design: design.name)
+def test_the_demo_is_ready_to_run(design) -> None:
+    assert check(plan(design)) == ()
+    assert plan(design).toolpath.seconds > 60
+
+
+def test_loading_the_demo_twice_doubles_nothing(db: None) -> None:
+    load_demo()
+    load_demo()
+    assert Project.objects.count() == 4
+
+
+def test_the_standing_says_what_is_missing_at_each_station(maker: Maker) -> None:
+    sound = maker.get(f"projects/{maker.project(tag(copies=6)).pk}/standing").json()
+    assert sound["sheet"].startswith("6 laid out")
+    assert sound["check"] == "nothing to look at"
+    assert sound["run"] == "Bench laser, not run yet"
+    assert sound["alert"] == ""
+    spoilt = edited(tag(), {"do": "change", "of": "part a4", "values": {"text": "☄"}})
+    bad = maker.get(f"projects/{maker.project(spoilt).pk}/standing").json()
+    assert (bad["check"], bad["alert"]) == ("1 thing to look at", "stop")
+
+
+def test_the_ticket_marks_what_is_the_makers_own_and_says_what_the_recipe_was(maker: Maker) -> None:
+    project = maker.project()
+    maker.edit(project, 1, do="change", of="operation outer", values={"power": "100 %"})
+    lines = maker.get(f"projects/{project.pk}/stations/ticket").json()["words"]["lines"]
+    outer = lines[-1]
+    assert outer["own"] == ["power"]
+    assert outer["recipe"] == "recipe: 85 % at 6 mm/s, 2 passes"
+    assert outer["hot"]
+    assert [bit["own"] for bit in outer["spec"] if "own" in bit] == [True, False, False]
+
+
+def test_an_operation_without_a_recipe_asks_for_settings(maker: Maker) -> None:
+    project = maker.project(edited(tag(), {"do": "change", "of": "stock", "values": {"thickness": "5"}}))
+    line = maker.get(f"projects/{project.pk}/stations/ticket").json()["words"]["lines"][-1]
+    assert line["missing"]
+    assert "No recipe to cut 5 mm birch ply" in line["spec"][0]["text"]
+
+
+def test_the_sheet_says_what_fits(maker: Maker) -> None:
+    words = maker.get(f"projects/{maker.project(tag(copies=20)).pk}/stations/sheet").json()["words"]
+    assert (words["placed"], words["leftOver"]) == (18, 2)
+    assert words["rows"][0]["says"] == "2 without room"
+
+
+def test_the_rehearsal_follows_the_toolpath_with_its_clock() -> None:
+    path = plan(tag()).toolpath
+    rows = np.frombuffer(rehearsal_points(path), "<f4").reshape(-1, 4)
+    assert rows[-1, :2] == pytest.approx(path.points[-1, 3], abs=1e-3)
+    assert rows[-1, 2] == pytest.approx(path.seconds, rel=1e-5)
+    assert (np.diff(rows[:, 2]) >= 0).all()
+    assert set(rows[:, 3].astype(int)) == {-1, 0, 1, 2}
+    # Arcs are followed closely enough to look round.
+    steps = np.hypot(*np.diff(rows[:, :2], axis=0).T)
+    assert steps[rows[1:, 3] == 1].max() < 11
