@@ -382,6 +382,7 @@ def test_a_motif_is_found_by_a_word_and_kept_among_the_favourites(page: Page) ->
     expect(spec(page)).to_contain_text("Motif Planet")
     page.keyboard.press("Escape")
     page.reload()
+    expect(page.get_by_role("button", name="Motif ▾")).to_be_visible()  # keys count once the page is there
     page.keyboard.press("6")
     page.get_by_role("button", name="Favourites", exact=True).click()
     expect(page.locator(".motif")).to_have_count(1)
