@@ -1,6 +1,7 @@
 """Curves: what a path is, measuring it, and overlaying paths without losing the curves."""
 
-from foliant.core.paths.overlay import Region, combine
+from foliant.core.paths.offset import Ends, Joins, offset, widened
+from foliant.core.paths.overlay import NOTHING, Region, combine, divide, exclude, intersect, subtract
 from foliant.core.paths.path import ARC, CUBIC, EMPTY, LINE, Affine, Path, join, similarity
 from foliant.core.paths.pens import ArcPen, PathPen
 
@@ -9,12 +10,21 @@ __all__ = [
     "CUBIC",
     "EMPTY",
     "LINE",
+    "NOTHING",
     "Affine",
     "ArcPen",
+    "Ends",
+    "Joins",
     "Path",
     "PathPen",
     "Region",
     "combine",
+    "divide",
+    "exclude",
+    "intersect",
     "join",
+    "offset",
     "similarity",
+    "subtract",
+    "widened",
 ]

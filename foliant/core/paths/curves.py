@@ -44,7 +44,8 @@ def evaluate(kinds: Kinds, points: Floats, t: Floats) -> Floats:
     if cubic.any():
         p, u = points[cubic], s[cubic]
         v = 1 - u
-        result[cubic] = v**3 * p[:, 0] + 3 * v**2 * u * p[:, 1] + 3 * v * u**2 * p[:, 2] + u**3 * p[:, 3]
+        a, b = v * v, u * u
+        result[cubic] = v * a * p[:, 0] + 3 * a * u * p[:, 1] + 3 * v * b * p[:, 2] + u * b * p[:, 3]
     arc = kinds == ARC
     if arc.any():
         centre, radius, angle, sweep = circles(points[arc])
@@ -61,7 +62,7 @@ def derivatives(kinds: Kinds, points: Floats, t: Floats) -> Floats:
     if cubic.any():
         p, u = points[cubic], s[cubic]
         v = 1 - u
-        result[cubic] = 3 * (v**2 * (p[:, 1] - p[:, 0]) + 2 * v * u * (p[:, 2] - p[:, 1]) + u**2 * (p[:, 3] - p[:, 2]))
+        result[cubic] = 3 * (v * v * (p[:, 1] - p[:, 0]) + 2 * v * u * (p[:, 2] - p[:, 1]) + u * u * (p[:, 3] - p[:, 2]))
     arc = kinds == ARC
     if arc.any():
         _, radius, angle, sweep = circles(points[arc])

@@ -24,7 +24,7 @@ _REACH = 3 * GRID
 
 
 @dataclass(frozen=True, eq=False)
-class _Edges:
+class Edges:
     """The edges of all rings with what each came from: segment -1 where nothing explains it."""
 
     starts: Floats
@@ -35,13 +35,17 @@ class _Edges:
     t1: Floats
 
 
-def recover(shape: shapely.Geometry, source: Path, flat: Flat) -> Path:
-    """The boundary of `shape` as a path made of pieces of `source`, of which `flat` holds the edges."""
-    edges = _explain(_ring_edges(shape), source, flat)
-    return _assemble(edges, source)
+def recover(shape: shapely.Geometry, source: Path, flat: Flat, open_lines: bool = False) -> Path:
+    """The boundary of `shape` as a path made of pieces of `source`, of which `flat` holds the edges.
+
+    Only closed contours bound areas, unless `open_lines` says that others may too.
+    """
+    edges = _explain(ring_edges(shape), source, flat, open_lines)
+    return assemble(edges, source)
 
 
-def _ring_edges(shape: shapely.Geometry) -> _Edges:
+def ring_edges(shape: shapely.Geometry) -> Edges:
+    """The edges of all rings, on the grid, not yet explained."""
     rings = shapely.get_rings(shapely.get_parts(shape))
     coordinates, ring = shapely.get_coordinates(rings, return_index=True)
     coordinates = on_grid(coordinates)
@@ -53,7 +57,7 @@ def _ring_edges(shape: shapely.Geometry) -> _Edges:
     big = np.bincount(ring, minlength=len(rings))[ring] >= 3
     nothing = np.full(int(big.sum()), -1)
     zero = np.zeros(int(big.sum()))
-    return _Edges(starts[big], ends[big], ring[big], nothing, zero, zero.copy())
+    return Edges(starts[big], ends[big], ring[big], nothing, zero, zero.copy())
 
 
 def _pack(points: Floats) -> Ints:
@@ -62,9 +66,11 @@ def _pack(points: Floats) -> Ints:
     return np.asarray((cells[:, 0] << 30) | cells[:, 1])
 
 
-def _explain(edges: _Edges, source: Path, flat: Flat) -> _Edges:
+def _explain(edges: Edges, source: Path, flat: Flat, open_lines: bool) -> Edges:
     """Find for every edge its segment and parameters: by its ends, or else by what lies under it."""
-    used = source.closed[source.contour_of[flat.segment]] & (flat.points != flat.ends).any(axis=1)
+    used = (flat.points != flat.ends).any(axis=1)
+    if not open_lines:
+        used &= source.closed[source.contour_of[flat.segment]]
     candidates = np.flatnonzero(used)
     packed, number = np.unique(_pack(np.concatenate([flat.points, flat.ends])), return_inverse=True)
     size = len(packed)
@@ -96,10 +102,10 @@ def _explain(edges: _Edges, source: Path, flat: Flat) -> _Edges:
         sure = middle >= 0
         segment[split[sure]] = flat.segment[middle[sure]]
         t0[split[sure]], t1[split[sure]] = start[sure], end[sure]
-    return _Edges(edges.starts, edges.ends, edges.ring, segment, t0, t1)
+    return Edges(edges.starts, edges.ends, edges.ring, segment, t0, t1)
 
 
-def _look_under(edges: _Edges, split: Ints, flat: Flat, remaining: Ints) -> tuple[Ints, Floats, Floats]:
+def _look_under(edges: Edges, split: Ints, flat: Flat, remaining: Ints) -> tuple[Ints, Floats, Floats]:
     """For split edges: the flat edge each lies on (-1 for none) and the segment's parameters at both ends."""
     best = np.full(len(split), -1)
     start, end = np.zeros(len(split)), np.zeros(len(split))
@@ -135,12 +141,15 @@ def _look_under(edges: _Edges, split: Ints, flat: Flat, remaining: Ints) -> tupl
     return best, start, end
 
 
-def _assemble(edges: _Edges, source: Path) -> Path:
-    """Runs of edges as pieces of their segments, with exact meeting points."""
+def assemble(edges: Edges, source: Path, beyond: float = 0.0) -> Path:
+    """Runs of edges as pieces of their segments, with exact meeting points.
+
+    Curves may be drawn on past their ends by `beyond` mm to meet, where a piece between them is too short to be seen.
+    """
     count = len(edges.ring)
     if not count:
         return Path()
-    previous = _previous(edges.ring)
+    previous = previous_in_ring(edges.ring)
     forward = edges.t1 >= edges.t0
     going_on = (
         (edges.segment >= 0)
@@ -163,7 +172,7 @@ def _assemble(edges: _Edges, source: Path) -> Path:
 
     heads = np.flatnonzero(breaks)
     # The last edge of a run is the one before the next head of the same ring, going round.
-    tails = previous[heads[_next(edges.ring[heads])]]
+    tails = previous[heads[next_in_ring(edges.ring[heads])]]
     heads, tails = _without_specks(edges, source, heads, tails)
     ring = edges.ring[heads]
     segment = np.where(straight[heads], -1, edges.segment[heads])
@@ -176,10 +185,13 @@ def _assemble(edges: _Edges, source: Path) -> Path:
     start[loop], end[loop] = np.where(forward[heads[loop]], 0.0, 1.0), np.where(forward[heads[loop]], 1.0, 0.0)
 
     # A straight run may begin on one segment and end on another.
-    meeting = _meeting_points(source, edges.segment[heads], edges.segment[tails], start, end, ring, points[:, 0])
-    after = meeting[_next(ring)]
+    meeting = _meeting_points(source, edges.segment[heads], edges.segment[tails], start, end, ring, points[:, 0], beyond)
+    after = meeting[next_in_ring(ring)]
     curved = segment >= 0
     if curved.any():
+        if beyond:
+            for at, to in ((start, meeting), (end, after)):
+                at[curved] = drawn_to(kinds[curved], source.points[segment[curved]], at[curved], to[curved], beyond)
         points[curved] = curves.cut(kinds[curved], source.points[segment[curved]], start[curved], end[curved])
     _pin_ends(kinds, points, meeting, after)
     # What the grid has shrunk to a point goes; a loop of one cubic begins and ends in one point and stays.
@@ -189,7 +201,7 @@ def _assemble(edges: _Edges, source: Path) -> Path:
     return Path(kinds, points, starts.astype(np.int64), np.ones(len(starts), np.bool_))
 
 
-def _without_specks(edges: _Edges, source: Path, heads: Ints, tails: Ints) -> tuple[Ints, Ints]:
+def _without_specks(edges: Edges, source: Path, heads: Ints, tails: Ints) -> tuple[Ints, Ints]:
     """The runs that are longer than the grid can tell from a point, wherever their ring has others."""
     chord = np.hypot(*(edges.ends[tails] - edges.starts[heads]).T)
     ring = edges.ring[heads]
@@ -205,7 +217,7 @@ def _without_specks(edges: _Edges, source: Path, heads: Ints, tails: Ints) -> tu
     return heads[keep], tails[keep]
 
 
-def _previous(ring: Ints) -> Ints:
+def previous_in_ring(ring: Ints) -> Ints:
     """For items grouped by ring, the index of the one before, going round its ring."""
     index = np.arange(len(ring)) - 1
     first = np.append(True, ring[1:] != ring[:-1])
@@ -214,7 +226,7 @@ def _previous(ring: Ints) -> Ints:
     return index
 
 
-def _next(ring: Ints) -> Ints:
+def next_in_ring(ring: Ints) -> Ints:
     """For items grouped by ring, the index of the one after, going round its ring."""
     index = np.arange(len(ring)) + 1
     first = np.append(True, ring[1:] != ring[:-1])
@@ -224,14 +236,14 @@ def _next(ring: Ints) -> Ints:
 
 
 def _meeting_points(
-    source: Path, first: Ints, last: Ints, start: Floats, end: Floats, ring: Ints, rough: Floats
+    source: Path, first: Ints, last: Ints, start: Floats, end: Floats, ring: Ints, rough: Floats, beyond: float
 ) -> Floats:
     """Where each run begins: the crossing of its first segment with the last of the run before, by Newton's method.
 
     first, last (n,) are the segments on which each run begins and ends, -1 where unknown; start and end
     are its parameters there, which are moved along; rough (n, 2) is where the chords cross.
     """
-    before = _previous(ring)
+    before = previous_in_ring(ring)
     point = rough.copy()
     own, other = first, last[before]
     # Ends of whole segments that meet are exact already.
@@ -251,13 +263,14 @@ def _meeting_points(
             t = t - (gap[:, 0] * slope_b[:, 1] - gap[:, 1] * slope_b[:, 0]) / cross
             u = u - (gap[:, 0] * slope_a[:, 1] - gap[:, 1] * slope_a[:, 0]) / cross
         # A crossing just past the end of a curve is that end: rounding to the grid moves it by so much.
-        t, u = (np.nan_to_num(np.clip(v, 0, 1), nan=-1.0) for v in (t, u))
-        inside = (t >= 0) & (u >= 0)
-        t, u = np.maximum(t, 0), np.maximum(u, 0)
+        more_t, more_u = (_share(kinds, points, beyond) for kinds, points in ((kinds_a, points_a), (kinds_b, points_b)))
+        t, u = np.clip(t, -more_t, 1 + more_t), np.clip(u, -more_u, 1 + more_u)
+        inside = np.isfinite(t) & np.isfinite(u)
+        t, u = np.nan_to_num(t, nan=0.0), np.nan_to_num(u, nan=0.0)
         found = curves.evaluate(kinds_a, points_a, t)
         gap = found - curves.evaluate(kinds_b, points_b, u)
         moved = np.hypot(*(found - point[work]).T)
-        good = inside & (np.hypot(*gap.T) < 10 * GRID) & (moved < 20 * TOLERANCE)
+        good = inside & (np.hypot(*gap.T) < 10 * GRID) & (moved < 20 * TOLERANCE + beyond)
     # Curves that touch rather than cross meet on the longer piece, so that the shorter one bends.
     touch = work[~good]
     mine, theirs = (curves.lengths(source.kinds[side], source.points[side]) for side in (own[touch], other[touch]))
@@ -271,6 +284,22 @@ def _meeting_points(
     start[work[good]] = t[good]
     end[before[work[good]]] = u[good]
     return on_grid(point)
+
+
+def _share(kinds: NDArray[np.uint8], points: Floats, length: float) -> Floats | float:
+    """The share of each segment that a length in mm is; at most a third."""
+    return np.minimum(length / np.maximum(curves.lengths(kinds, points), GRID), 1 / 3) if length else 0.0
+
+
+def drawn_to(kinds: NDArray[np.uint8], points: Floats, t: Floats, target: Floats, beyond: float) -> Floats:
+    """Parameters moved to where segments are nearest to `target`, at most `beyond` mm past their ends."""
+    more = _share(kinds, points, beyond)
+    for _ in range(5):
+        slope = curves.derivatives(kinds, points, t)
+        gap = curves.evaluate(kinds, points, t) - target
+        step = (gap * slope).sum(axis=1) / np.maximum((slope * slope).sum(axis=1), 1e-12)
+        t = np.clip(t - np.clip(step, -0.2, 0.2), -more, 1 + more)
+    return t
 
 
 def _pin_ends(kinds: NDArray[np.uint8], points: Floats, begin: Floats, finish: Floats) -> None:

@@ -1,0 +1,122 @@
+"""Retracing: the polygons of an offset, told again in the moved curves that they run along.
+
+GEOS finds what the offset of a region encloses, in many short edges. Where each of its edges runs along a
+known curve, an unbroken run of them becomes one piece of that curve, and its ends are where curves meet.
+"""
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from foliant.core.paths import curves
+from foliant.core.paths.flatten import GRID, flatten
+from foliant.core.paths.path import Path
+from foliant.core.paths.recover import Edges, assemble, drawn_to, next_in_ring, previous_in_ring, ring_edges
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+_SHORT = 0.005
+"""An edge shorter than this, in mm, says little about its direction."""
+
+_ASKEW = 0.25
+"""The sine of the largest angle between an edge and the curve it runs along."""
+
+_UNSEEN = 0.05
+"""A curve as short as this, in mm, may lie between two others and be seen by no edge."""
+
+_MOST_BETWEEN = 8
+"""How many curves too short to be seen may lie between two that are."""
+
+
+def retrace(shape: shapely.Geometry, source: Path, reach: float) -> Path:
+    """The boundary of `shape` in pieces of the segments of `source` that lie within `reach` mm of it.
+
+    Segments of one contour of `source` that meet end to start, or nearly, are taken to run into each other.
+    """
+    edges = ring_edges(shape)
+    segment = _alongside(edges, source, reach)
+    t0 = _nearest(source, segment, edges.starts)
+    t1 = _nearest(source, segment, edges.ends)
+    found = Edges(edges.starts.copy(), edges.ends.copy(), edges.ring, segment, t0, t1)
+    return assemble(_joined(found, source, reach), source, 2 * reach + _UNSEEN)
+
+
+def _alongside(edges: Edges, source: Path, reach: float) -> Ints:
+    """For each edge the segment it runs along, or -1."""
+    flat = flatten(source)
+    real = (flat.points != flat.ends).any(axis=1)
+    starts, ends, segment = flat.points[real], flat.ends[real], flat.segment[real]
+    tree = shapely.STRtree(shapely.linestrings(np.stack([starts, ends], axis=1)))
+    middles = (edges.starts + edges.ends) / 2
+    which, hit = tree.query(shapely.points(middles), predicate="dwithin", distance=reach)
+    away = shapely.distance(tree.geometries[hit], shapely.points(middles[which]))
+    own, other = (edges.ends - edges.starts)[which], (ends - starts)[hit]
+    length = np.hypot(*own.T)
+    askew = np.abs(own[:, 0] * other[:, 1] - own[:, 1] * other[:, 0]) / (length * np.hypot(*other.T))
+    agrees = ((own * other).sum(axis=1) > 0) & (askew < _ASKEW) | (length < _SHORT)
+    which, hit, score = which[agrees], hit[agrees], (away + reach * askew * (length >= _SHORT))[agrees]
+    order = np.lexsort((segment[hit], score, which))
+    best = order[np.unique(which[order], return_index=True)[1]]
+    result = np.full(len(middles), -1)
+    result[which[best]] = segment[hit[best]]
+    return result
+
+
+def _nearest(source: Path, segment: Ints, points: Floats) -> Floats:
+    """The parameter of each edge's segment that lies nearest to one of its ends."""
+    t = np.zeros(len(segment))
+    known = np.flatnonzero(segment >= 0)
+    if not len(known):
+        return t
+    kinds, four = source.kinds[segment[known]], source.points[segment[known]]
+    wanted = points[known]
+    shares = np.linspace(0, 1, 9)
+    guesses = np.stack([curves.evaluate(kinds, four, np.full(len(known), share)) for share in shares], axis=1)
+    found = shares[np.argmin(((guesses - wanted[:, None]) ** 2).sum(axis=2), axis=1)]
+    t[known] = drawn_to(kinds, four, found, wanted, 0.0)
+    return t
+
+
+def _joined(edges: Edges, source: Path, reach: float) -> Edges:
+    """Where a run goes over to a curve that continues it, both end where they meet, and what is too short for
+    the edges to tell (a small round between two long curves) comes in between.
+    """
+    before = previous_in_ring(edges.ring)
+    after = next_in_ring(source.contour_of)
+    linked = np.hypot(*(source.points[:, 3] - source.points[after, 0]).T) < 2 * reach + _UNSEEN
+    turn = np.flatnonzero((edges.segment >= 0) & (edges.segment[before] >= 0) & (edges.segment != edges.segment[before]))
+    if not len(turn):
+        return edges
+    wanted, walk = edges.segment[turn], edges.segment[before[turn]]
+    # An edge that goes over may be cut anywhere along it.
+    size = np.hypot(*(edges.ends - edges.starts).T)
+    room = 4 * reach + np.maximum(size[turn], size[before[turn]])
+    near = np.hypot(*(source.points[walk, 3] - edges.starts[turn]).T) < room
+    way = np.full((len(turn), _MOST_BETWEEN), -1)
+    open_ = near & (np.hypot(*(source.points[wanted, 0] - edges.starts[turn]).T) < room)
+    met = np.zeros(len(turn), bool)
+    for step in range(_MOST_BETWEEN + 1):
+        open_ &= linked[walk]
+        walk = after[walk]
+        met |= open_ & (walk == wanted)
+        open_ &= ~met
+        if step < _MOST_BETWEEN:
+            way[open_, step] = walk[open_]
+    way[~met] = -1
+    at, previous = turn[met], before[turn[met]]
+    edges.starts[at] = source.points[edges.segment[at], 0]
+    edges.ends[previous] = source.points[edges.segment[previous], 3]
+    # Where ends only nearly meet, the curves are drawn on to where they cross: see `assemble`.
+    apart = (way[met, 0] < 0) & (np.hypot(*(edges.starts[at] - edges.ends[previous]).T) > 3 * GRID)
+    edges.t0[at], edges.t1[previous] = np.where(apart, 1e-9, 0.0), 1.0
+    row, column = np.nonzero(way >= 0)
+    between, where = way[row, column], turn[row]
+    return Edges(
+        np.insert(edges.starts, where, source.points[between, 0], axis=0),
+        np.insert(edges.ends, where, source.points[between, 3], axis=0),
+        np.insert(edges.ring, where, edges.ring[where]),
+        np.insert(edges.segment, where, between),
+        np.insert(edges.t0, where, 0.0),
+        np.insert(edges.t1, where, 1.0),
+    )
