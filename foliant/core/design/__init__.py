@@ -1,8 +1,9 @@
 """The design: what is being made. Frozen, typed, and changed only by edits that give a new design."""
 
 from foliant.core.design.edits import Edit, apply, read_edit
-from foliant.core.design.model import Design, Operation, Part, Piece, Place, Role, Sheet, Stock, Ticket, read_design
+from foliant.core.design.model import Design, Operation, Part, Piece, Place, Role, Sheet, Stock, Ticket
 from foliant.core.design.placing import part_paths
+from foliant.core.design.reading import read_design
 from foliant.core.design.resolve import ResolvedPiece, resolve
 
 __all__ = [

@@ -3,17 +3,17 @@
 `docs/design-file.md` is the specification of its JSON. All lengths are mm; x runs right, y down.
 """
 
-from collections.abc import Mapping
-from typing import Annotated, Any, Final, Literal
+from typing import Annotated, Final, Literal
 
 from pydantic import Field, model_validator
 
 from foliant.core.design.frozen import Frozen
 from foliant.core.design.holds import Axis, Hold
-from foliant.core.design.quantities import Across, Down, Quantity, Rotation, build, sized
+from foliant.core.design.quantities import Across, Down, Quantity, Rotation, sized
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
-from foliant.core.design.shapes import AnyShape
+from foliant.core.design.shapes import AnyShape, Combination, Shape
+from foliant.core.design.treatments import Treated, Treatments
 from foliant.core.equipment import MACHINES, MATERIALS
 from foliant.core.errors import Refused
 from foliant.core.units import Unit
@@ -61,6 +61,7 @@ class Part(Frozen):
     group         the group it belongs to, or None
     across, down  what it is held to, one way and the other
     repeat        how it is shown many times
+    treatments    what is done to its outline
     """
 
     id: Identifier
@@ -78,10 +79,21 @@ class Part(Frozen):
     across: Hold | None = None
     down: Hold | None = None
     repeat: AnyRepeat | None = None
+    treatments: Treatments = Treatments()
+
+    @property
+    def form(self) -> Shape | Treated:
+        """Its outline about its own origin: the shape as it is treated."""
+        if self.treatments == _UNTREATED:
+            return self.shape
+        return Treated.model_construct(shape=self.shape, treatments=self.treatments)
 
     def hold(self, axis: Axis) -> Hold | None:
         """What it is held to along an axis."""
         return self.across if axis == "across" else self.down
+
+
+_UNTREATED = Treatments()
 
 
 class Group(Frozen):
@@ -108,9 +120,15 @@ class Piece(Frozen):
         raise Refused("That part is no longer on the piece.")
 
     @property
+    def combined(self) -> frozenset[str]:
+        """The parts that a combination is made of, so that they are not made themselves."""
+        return frozenset(one for part in self.parts if isinstance(part.shape, Combination) for one in part.shape.of)
+
+    @property
     def made(self) -> tuple[Part, ...]:
-        """The parts that are not set aside."""
-        return tuple(part for part in self.parts if not part.hidden)
+        """The parts that are made: neither set aside, nor only a part of a combination."""
+        combined = self.combined
+        return tuple(part for part in self.parts if not part.hidden and part.id not in combined)
 
 
 def _too_many(piece: Piece) -> bool:
@@ -119,7 +137,7 @@ def _too_many(piece: Piece) -> bool:
 
 
 class Stock(Frozen):
-    """The material on the bench: what it is, and its size in mm."""
+    """The material on the bench: what it is, its size in mm, and how thick it was measured to be."""
 
     material: Annotated[str, Quantity("choice", "The material", choices=tuple((m.key, m.name) for m in MATERIALS))] = (
         "birch-ply"
@@ -127,6 +145,12 @@ class Stock(Frozen):
     width: Annotated[float, sized("The width of the stock", 10)] = 300.0
     height: Annotated[float, sized("The height of the stock", 10)] = 200.0
     thickness: Annotated[float, sized("The thickness", 0.05, 50)] = 3.0
+    measured: Annotated[float | None, sized("The measured thickness", 0.05, 50)] = None
+
+    @property
+    def actual(self) -> float:
+        """How thick it is: as measured, or else as it is sold, mm."""
+        return self.thickness if self.measured is None else self.measured
 
 
 class Place(Frozen):
@@ -210,13 +234,3 @@ class Design(Frozen):
             if piece.id == piece_id:
                 return piece
         raise Refused("That piece is no longer in the project.")
-
-
-def read_design(data: object) -> Design:
-    """A design from parsed JSON; raises `Refused` with a sentence where it is not one."""
-    if not isinstance(data, Mapping) or data.get("format") != FORMAT:
-        raise Refused("This is not a Foliant design file: its “format” should be “foliant-design”.")
-    found: Any = data.get("version")
-    if found != VERSION:
-        raise Refused(f"This design file has version {found}; this Foliant reads version {VERSION}.")
-    return build(Design, dict(data))

@@ -7,10 +7,14 @@ import shapely
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.references import Bounds, Point, Reference, point_of, union
 from foliant.core.design.repeats import Rows, copies
-from foliant.core.design.shapes import Shape
+from foliant.core.design.shapes import Composite, Hole, Shape
+from foliant.core.design.treatments import Treated
 from foliant.core.paths import Affine, Path, combine, join, similarity
 
 CACHED = 4096
+
+Form = Shape | Treated
+"""What a part's outline is made from."""
 
 
 def part_matrix(part: Part) -> Affine:
@@ -40,46 +44,46 @@ def compose(first: Affine, then: Affine) -> Affine:
 
 def part_paths(part: Part) -> tuple[Path, ...]:
     """A part's outlines, and its copies', where they lie on the piece."""
-    return tuple(path for matrix in placements(part) for path in placed(part.shape, matrix))
+    return tuple(path for matrix in placements(part) for path in placed(part.form, matrix))
 
 
 @lru_cache(maxsize=CACHED)
-def placed(shape: Shape, matrix: Affine) -> tuple[Path, ...]:
+def placed(shape: Form, matrix: Affine) -> tuple[Path, ...]:
     """A shape's outlines under a map."""
     return tuple(path.transformed(matrix) for path in shape_paths(shape))
 
 
 @lru_cache(maxsize=CACHED)
-def shape_paths(shape: Shape) -> tuple[Path, ...]:
+def shape_paths(shape: Form) -> tuple[Path, ...]:
     """A shape's outlines about its own origin."""
     return shape.paths()
 
 
 @lru_cache(maxsize=CACHED)
-def shape_bounds(shape: Shape) -> Bounds:
+def shape_bounds(shape: Form) -> Bounds:
     """The box of a shape about its own origin."""
     return join(shape_paths(shape)).bounds
 
 
 def own_bounds(part: Part) -> Bounds:
     """The box of a part alone, without its copies."""
-    return _bounds(part.shape, part_matrix(part))
+    return _bounds(part.form, part_matrix(part))
 
 
 @lru_cache(maxsize=CACHED)
 def part_bounds(part: Part) -> Bounds:
     """The box of a part with all its copies."""
-    return union([_bounds(part.shape, matrix) for matrix in placements(part)])
+    return union([_bounds(part.form, matrix) for matrix in placements(part)])
 
 
 def placing_box(part: Part) -> Bounds:
     """The box by which a part is placed: that of its outline, or for words the box of their capitals."""
-    return _placing_box(part.shape, part_matrix(part))
+    return _placing_box(part.form, part_matrix(part))
 
 
 def whole_box(part: Part) -> Bounds:
     """The box that others are held to: with all copies."""
-    return union([_placing_box(part.shape, matrix) for matrix in placements(part)])
+    return union([_placing_box(part.form, matrix) for matrix in placements(part)])
 
 
 def held_bounds(part: Part) -> Bounds:
@@ -89,7 +93,7 @@ def held_bounds(part: Part) -> Bounds:
 
 def visual_centre(part: Part) -> Point:
     """The centroid of a part's area; the middle of its box where it bounds none."""
-    return area_centre(part_paths(part) if isinstance(part.repeat, Rows) else placed(part.shape, part_matrix(part)))
+    return area_centre(part_paths(part) if isinstance(part.repeat, Rows) else placed(part.form, part_matrix(part)))
 
 
 @lru_cache(maxsize=512)
@@ -125,14 +129,20 @@ def dependents(piece: Piece) -> frozenset[str]:
 
 
 def targets(part: Part) -> set[str]:
-    """What a part is placed by: ids of parts, or "piece"."""
+    """What a part is placed by, or made from: ids of parts, or "piece"."""
     named = {hold.to for hold in (part.across, part.down) if hold}
     about = getattr(part.repeat, "about", "")
-    return named | ({about} if about else set())
+    if about:
+        named.add(about)
+    if isinstance(part.shape, Composite):
+        named.update(part.shape.of)
+    elif isinstance(part.shape, Hole) and part.shape.near != "free":
+        named.add("piece")
+    return named
 
 
 @lru_cache(maxsize=CACHED)
-def _bounds(shape: Shape, matrix: Affine) -> Bounds:
+def _bounds(shape: Form, matrix: Affine) -> Bounds:
     if matrix[:4] == (1.0, 0.0, 0.0, 1.0):  # what is only shifted need not be measured again
         left, top, right, bottom = shape_bounds(shape)
         return left + matrix[4], top + matrix[5], right + matrix[4], bottom + matrix[5]
@@ -140,7 +150,7 @@ def _bounds(shape: Shape, matrix: Affine) -> Bounds:
 
 
 @lru_cache(maxsize=CACHED)
-def _placing_box(shape: Shape, matrix: Affine) -> Bounds:
+def _placing_box(shape: Form, matrix: Affine) -> Bounds:
     box = shape.box()
     if box is None:
         return _bounds(shape, matrix)

@@ -5,12 +5,11 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 from foliant.core.design.model import Piece
-from foliant.core.design.placing import placed, placements
-from foliant.core.design.shapes import Shape
+from foliant.core.design.placing import Form, placed, placements
 from foliant.core.paths import Affine, Path, Region, combine, join
 from foliant.core.paths.nesting import chosen_contours
 
-_Placed = tuple[str, Shape, tuple[Affine, ...]]
+_Placed = tuple[str, Form, tuple[Affine, ...]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -21,7 +20,7 @@ class ResolvedPiece:
 
     @cached_property
     def outline(self) -> Region:
-        """The union of what adds minus what cuts away."""
+        """The union of what adds minus what cuts away, and with what nothing cuts away."""
         return _outline(self._of("adds", "cuts"))
 
     @cached_property
@@ -53,7 +52,7 @@ class ResolvedPiece:
 
 def resolve(piece: Piece) -> ResolvedPiece:
     """A piece's outline and marks. Kept by content: only what an edit touched is computed again."""
-    return _resolve(tuple((part.role, part.shape, placements(part)) for part in piece.made))
+    return _resolve(tuple((part.role, part.form, placements(part)) for part in piece.made))
 
 
 @lru_cache(maxsize=512)
@@ -63,7 +62,12 @@ def _resolve(parts: tuple[_Placed, ...]) -> ResolvedPiece:
 
 @lru_cache(maxsize=512)
 def _outline(parts: tuple[_Placed, ...]) -> Region:
-    return combine(_paths(p for p in parts if p[0] == "adds"), _paths(p for p in parts if p[0] == "cuts"))
+    adds = [part for part in parts if part[0] == "adds"]
+    return combine(
+        _paths(part for part in adds if not part[1].keeps),
+        _paths(part for part in parts if part[0] == "cuts"),
+        _paths(part for part in adds if part[1].keeps),
+    )
 
 
 @lru_cache(maxsize=512)
@@ -72,7 +76,7 @@ def _engraved(parts: tuple[_Placed, ...]) -> Region:
 
 
 @lru_cache(maxsize=2048)
-def _lines(shape: Shape, matrices: tuple[Affine, ...]) -> Path:
+def _lines(shape: Form, matrices: tuple[Affine, ...]) -> Path:
     """What scoring a shape draws: its areas welded, and its open lines."""
     paths = [path for matrix in matrices for path in placed(shape, matrix)]
     return join([combine(paths).path, *(chosen_contours(path, ~path.closed) for path in paths)])

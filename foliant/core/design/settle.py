@@ -1,43 +1,152 @@
-"""Settling: after an edit, every held part is put where its hold wants it."""
+"""Settling: after an edit, what goes by something else is brought up to date.
+
+Held parts are put where their holds want them, composites follow their parts, kept holes keep their margin,
+and slots are as wide as the stock is thick.
+"""
 
 from collections.abc import Collection
 from typing import Any
 
+from foliant.core.design.following import following
 from foliant.core.design.holds import PIECE, Axis, Hold, Line
-from foliant.core.design.model import Part, Piece
+from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.placing import (
     area_centre,
+    compose,
     frame_parts,
     held_bounds,
     part_bounds,
+    part_matrix,
     part_paths,
     targets,
     visual_centre,
     whole_box,
 )
 from foliant.core.design.references import Bounds, Point, union
+from foliant.core.design.repeats import placement
+from foliant.core.design.shapes import Composite, Lap, Slot
 from foliant.core.errors import Refused
 
 AXES: tuple[Axis, Axis] = ("across", "down")
 
 
-def settled(piece: Piece) -> Piece:
-    """The piece with every hold kept; raises `Refused` where parts would hold each other in a circle.
+def settled_design(design: Design, before: Design | None = None) -> Design:
+    """The design with everything in it brought up to date: the stock in slots, parts that follow others, holds.
 
-    A hold to a part that is gone is let go, and the part stays where it is.
+    `before` tells which pieces have not changed. Raises `Refused` where parts would follow each other in a circle.
+    """
+    known = {piece.id: piece for piece in before.pieces} if before else {}
+    stock = design.stock.actual
+    pieces = {piece.id: _with_stock(piece, stock) for piece in design.pieces}
+    done = {key: piece if known.get(key) is piece else settled(piece) for key, piece in pieces.items()}
+    for key, piece in _with_laps_met(done).items():
+        done[key] = settled(piece)
+    if all(done[piece.id] is piece for piece in design.pieces):
+        return design
+    return design.model_copy(update={"pieces": tuple(done.values())})
+
+
+def settled(piece: Piece) -> Piece:
+    """The piece with every hold kept and every composite following its parts.
+
+    A hold to a part that is gone is let go, and the part stays where it is. Raises `Refused` where parts would
+    hold each other in a circle.
     """
     if not any(targets(part) for part in piece.parts):
         return piece
-    parts = {part.id: _without_the_lost(part, {part.id for part in piece.parts}) for part in piece.parts}
+    piece = _without_the_lost(piece)
+    parts = {part.id: part for part in piece.parts}
     order = _in_order(parts)
+    _pass_on(parts)
     for _ in range(len(parts) + 1):
         before = dict(parts)
         for key in order:
             now = piece.model_copy(update={"parts": tuple(parts.values())})
-            parts[key] = _kept(parts[key], now)
+            parts[key] = _kept(following(parts[key], now), now)
+            if _pass_on(parts):
+                now = piece.model_copy(update={"parts": tuple(parts.values())})
+                parts[key] = following(parts[key], now)
         if parts == before:
             break
     return piece.model_copy(update={"parts": tuple(parts.values())})
+
+
+def with_sources(piece: Piece) -> Piece:
+    """A piece from a file, its composites with the parts they follow; nothing else is changed."""
+    if not any(isinstance(part.shape, Composite) for part in piece.parts):
+        return piece
+    parts = {part.id: part for part in piece.parts}
+    for key in _in_order(parts):
+        if isinstance(parts[key].shape, Composite):
+            parts[key] = following(parts[key], piece.model_copy(update={"parts": tuple(parts.values())}))
+    return piece.model_copy(update={"parts": tuple(parts.values())})
+
+
+def _pass_on(parts: dict[str, Part]) -> bool:
+    """A composite lies where its parts lie: where it was moved itself, they are moved instead. Whether any was."""
+    found = False
+    while True:
+        away = next((part for part in parts.values() if isinstance(part.shape, Composite) and _is_placed(part)), None)
+        if away is None:
+            return found
+        found = True
+        matrix = part_matrix(away)
+        parts[away.id] = away.model_copy(update={"x": 0.0, "y": 0.0, "rotation": 0.0, "flipped": False})
+        moved = {key for key in away.shape.of if key in parts}
+        for key in moved:
+            x, y, rotation, flipped = placement(compose(part_matrix(parts[key]), matrix))
+            parts[key] = parts[key].model_copy(update={"x": x, "y": y, "rotation": rotation, "flipped": flipped})
+        held = reheld(Piece(id="p0", name="-", parts=tuple(parts.values())), moved)
+        parts.update({part.id: part for part in held.parts})
+
+
+def _is_placed(part: Part) -> bool:
+    return bool(part.x or part.y or part.rotation % 360 or part.flipped)
+
+
+def _with_stock(piece: Piece, thickness: float) -> Piece:
+    """The piece with its slots as wide as the stock asks."""
+
+    def fitted(part: Part) -> Part:
+        if not isinstance(part.shape, Slot | Lap) or part.shape.thickness == thickness:
+            return part
+        return part.model_copy(update={"shape": part.shape.model_copy(update={"thickness": thickness})})
+
+    parts = tuple(fitted(part) for part in piece.parts)
+    if all(new is old for new, old in zip(parts, piece.parts, strict=True)):
+        return piece
+    return piece.model_copy(update={"parts": parts})
+
+
+def _with_laps_met(pieces: dict[str, Piece]) -> dict[str, Piece]:
+    """The pieces whose lower cross-lap slots are not as deep as what the upper ones leave, with the right depth."""
+    uppers = {
+        part.id: (piece, part)
+        for piece in pieces.values()
+        for part in piece.parts
+        if isinstance(part.shape, Lap) and part.shape.opens == "above"
+    }
+    changed = {}
+    for key, piece in pieces.items():
+        parts = list(piece.parts)
+        for at, part in enumerate(parts):
+            if not isinstance(part.shape, Lap) or part.shape.opens == "above" or part.shape.mate not in uppers:
+                continue
+            depth = round(max(0.1, left_by(*uppers[part.shape.mate])), 6)
+            if depth != part.shape.depth:
+                parts[at] = part.model_copy(update={"shape": part.shape.model_copy(update={"depth": depth})})
+        if parts != list(piece.parts):
+            changed[key] = piece.model_copy(update={"parts": tuple(parts)})
+    return changed
+
+
+def left_by(piece: Piece, upper: Part) -> float:
+    """How much of a piece's height an upper cross-lap slot leaves below it, mm."""
+    frame = frame_parts(piece, frozenset((upper.id,)))
+    if not frame or not isinstance(upper.shape, Lap):
+        return 0.0
+    box = union([part_bounds(part) for part in frame])
+    return box[3] - box[1] - upper.shape.depth
 
 
 def reheld(piece: Piece, ids: Collection[str]) -> Piece:
@@ -102,15 +211,32 @@ def _kept(part: Part, piece: Piece) -> Part:
     return part.model_copy(update=changes) if changes else part
 
 
-def _without_the_lost(part: Part, there: Collection[str]) -> Part:
+def _without_the_lost(piece: Piece) -> Piece:
+    """The piece without links to parts that are gone, and without composites of which nothing is left."""
+    while True:
+        there = {part.id for part in piece.parts}
+        parts = tuple(_linked(part, there) for part in piece.parts)
+        left = tuple(part for part in parts if not (isinstance(part.shape, Composite) and not part.shape.of))
+        piece = piece.model_copy(update={"parts": left})
+        if len(left) == len(there):
+            return piece
+
+
+def _linked(part: Part, there: Collection[str]) -> Part:
     def known(hold: Hold | None) -> Hold | None:
         return hold if hold and (hold.to == PIECE or hold.to in there) else None
 
-    changes: dict[str, Any] = {"across": known(part.across), "down": known(part.down)}
+    changes: dict[str, Any] = {}
+    for axis in AXES:
+        if known(part.hold(axis)) is not part.hold(axis):
+            changes[axis] = None
     about = getattr(part.repeat, "about", "")
     if part.repeat and about and about != PIECE and about not in there:
         changes["repeat"] = part.repeat.model_copy(update={"about": ""})
-    return part.model_copy(update=changes)
+    if isinstance(part.shape, Composite) and not there >= set(part.shape.of):
+        left = tuple(key for key in part.shape.of if key in there)
+        changes["shape"] = part.shape.model_copy(update={"of": left})
+    return part.model_copy(update=changes) if changes else part
 
 
 def _in_order(parts: dict[str, Part]) -> list[str]:
@@ -130,7 +256,10 @@ def _follow(key: str, axis: Axis, parts: dict[str, Part], way: list[str], order:
         raise Refused(f"These parts would hold each other in a circle: {names}. Let go of one of these holds first.")
     part = parts[key]
     hold, about = part.hold(axis), getattr(part.repeat, "about", "")
-    for to in {hold.to if hold else "", about} - {"", PIECE}:
+    made_of = part.shape.of if isinstance(part.shape, Composite) else ()
+    for to in dict.fromkeys((hold.to if hold else "", about, *made_of)):
+        if to in ("", PIECE) or to not in parts:
+            continue
         _follow(to, axis, parts, [*way, key], order)
     if targets(part):
         order.append(key)

@@ -13,9 +13,9 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.design.model import Part, Piece
-from foliant.core.design.placing import placed, placements, shape_paths
+from foliant.core.design.placing import Form, placed, placements, shape_paths
 from foliant.core.design.references import Bounds, union
-from foliant.core.design.shapes import Shape, Words
+from foliant.core.design.shapes import Words
 from foliant.core.paths import ARC, LINE, Affine, Path, join
 from foliant.core.paths.curves import circles, derivatives
 from foliant.core.paths.flatten import flatten
@@ -56,9 +56,9 @@ def snaps(piece: Piece) -> Snaps:
     for part in piece.made:
         for matrix in islice(placements(part), MOST_COPIES):
             points += _points(part, matrix)
-            if isinstance(part.shape, Words) or _nodes(part.shape) > MOST_NODES:
+            if isinstance(part.shape, Words) or _nodes(part.form) > MOST_NODES:
                 continue
-            chains = _chains(join(placed(part.shape, matrix)))
+            chains = _chains(join(placed(part.form, matrix)))
             edges += [(part.id, chain) for chain in chains]
             lines.append(shapely.multilinestrings([shapely.linestrings(chain) for chain in chains]))
             owners.append(part)
@@ -68,7 +68,7 @@ def snaps(piece: Piece) -> Snaps:
 def _points(part: Part, matrix: Affine) -> list[Snap]:
     """The points of one copy of a part, those named after its box first."""
     a, b, c, d, e, f = matrix
-    own = _shape_points(part.shape)
+    own = _shape_points(part.form)
     if not own:
         return []
     at = np.array([(x, y) for x, y, _ in own])
@@ -82,7 +82,7 @@ def _points(part: Part, matrix: Affine) -> list[Snap]:
 
 
 def _box(part: Part, matrix: Affine) -> Bounds:
-    return union([path.bounds for path in placed(part.shape, matrix) if len(path)] or [(0.0, 0.0, 0.0, 0.0)])
+    return union([path.bounds for path in placed(part.form, matrix) if len(path)] or [(0.0, 0.0, 0.0, 0.0)])
 
 
 def _said(kind: str, x: float, y: float, box: Bounds) -> str:
@@ -99,7 +99,7 @@ def _said(kind: str, x: float, y: float, box: Bounds) -> str:
 
 
 @lru_cache(maxsize=4096)
-def _shape_points(shape: Shape) -> tuple[tuple[float, float, str], ...]:
+def _shape_points(shape: Form) -> tuple[tuple[float, float, str], ...]:
     """The points of a shape about its own origin, each with its kind; no two in one place."""
     path = join(shape_paths(shape))
     if not len(path):
@@ -185,7 +185,7 @@ def _crossings(lines: list[shapely.Geometry], owners: list[Part]) -> list[Snap]:
     return found
 
 
-def _nodes(shape: Shape) -> int:
+def _nodes(shape: Form) -> int:
     return sum(len(path) for path in shape_paths(shape))
 
 

@@ -10,7 +10,6 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.clipboard import PasteParts
-from foliant.core.design.edits.command import with_design
 from foliant.core.design.edits.holding import HoldParts, ReleaseParts
 from foliant.core.design.edits.nodes import EditNodes
 from foliant.core.design.edits.parts import (
@@ -38,7 +37,7 @@ from foliant.core.design.edits.sheet import (
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.model import Design
 from foliant.core.design.quantities import explain
-from foliant.core.design.settle import settled
+from foliant.core.design.settle import settled_design
 from foliant.core.errors import Refused
 
 Edit = Annotated[
@@ -94,9 +93,5 @@ def read_edit(data: object) -> Edit:
 
 
 def apply(design: Design, edit: Edit) -> Design:
-    """The design after an edit, with every hold kept; raises `Refused` where it cannot be done."""
-    changed = edit.apply(design)
-    before = {piece.id: piece for piece in design.pieces}
-    pieces = tuple(piece if before.get(piece.id) is piece else settled(piece) for piece in changed.pieces)
-    same = all(new is old for new, old in zip(pieces, changed.pieces, strict=True))
-    return changed if same else with_design(changed, pieces=pieces)
+    """The design after an edit, brought up to date; raises `Refused` where it cannot be done."""
+    return settled_design(edit.apply(design), design)

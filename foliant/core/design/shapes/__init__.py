@@ -8,20 +8,27 @@ from typing import Annotated
 from pydantic import Field
 
 from foliant.core.design.shapes.arch import Arch
+from foliant.core.design.shapes.bridge import Bridge
 from foliant.core.design.shapes.circle import Circle
+from foliant.core.design.shapes.combination import Combination
+from foliant.core.design.shapes.composite import Composite, Source
 from foliant.core.design.shapes.drawn import Drawn
 from foliant.core.design.shapes.drop import Drop
 from foliant.core.design.shapes.ellipse import Ellipse
 from foliant.core.design.shapes.heart import Heart
 from foliant.core.design.shapes.hole import Hole
+from foliant.core.design.shapes.lap import Lap
 from foliant.core.design.shapes.line import Line
 from foliant.core.design.shapes.motif import Motif
 from foliant.core.design.shapes.polygon import Polygon
 from foliant.core.design.shapes.rectangle import Rectangle
 from foliant.core.design.shapes.ring import Ring
 from foliant.core.design.shapes.sector import Sector
-from foliant.core.design.shapes.shape import Bit, Shape, Value
+from foliant.core.design.shapes.shape import Bit, Measure, Shape, Value
+from foliant.core.design.shapes.slot import Slot
 from foliant.core.design.shapes.star import Star
+from foliant.core.design.shapes.surround import Surround
+from foliant.core.design.shapes.tabs import Tabs
 from foliant.core.design.shapes.words import Words
 
 AnyShape = Annotated[
@@ -39,6 +46,12 @@ AnyShape = Annotated[
     | Heart
     | Line
     | Motif
+    | Slot
+    | Lap
+    | Bridge
+    | Tabs
+    | Surround
+    | Combination
     | Drawn,
     Field(discriminator="kind"),
 ]
@@ -58,7 +71,32 @@ SHAPES: tuple[type[Shape], ...] = (
     Heart,
     Line,
     Motif,
+    Slot,
+    Lap,
+    Bridge,
+    Tabs,
+    Surround,
+    Combination,
     Drawn,
 )
 
-__all__ = ["SHAPES", "AnyShape", "Bit", "Drawn", "Line", "Motif", "Shape", "Value", "Words"]
+__all__ = [
+    "SHAPES",
+    "AnyShape",
+    "Bit",
+    "Combination",
+    "Composite",
+    "Drawn",
+    "Hole",
+    "Lap",
+    "Line",
+    "Measure",
+    "Motif",
+    "Shape",
+    "Slot",
+    "Source",
+    "Surround",
+    "Tabs",
+    "Value",
+    "Words",
+]

@@ -3,19 +3,34 @@
 from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
 
-from foliant.core.design.quantities import sized
+from foliant.core.design.quantities import Quantity, sized
 from foliant.core.design.shapes.shape import Bit, Shape, Value, short
 from foliant.core.paths import Path
 from foliant.core.paths.shapes import slot
 from foliant.core.units import Unit
 
 
+Side = Literal["free", "top", "left", "right", "bottom"]
+_SIDES = (
+    ("free", "placed freely"),
+    ("top", "kept near the top"),
+    ("left", "kept near the left"),
+    ("right", "kept near the right"),
+    ("bottom", "kept near the bottom"),
+)
+
+
 class Hole(Shape):
-    """A hole centred on its origin: round where both sizes are equal."""
+    """A hole centred on its origin: round where both sizes are equal.
+
+    Where it is kept near a side, settling puts it as near to that side as `margin` mm to every edge allow.
+    """
 
     kind: Literal["hole"] = "hole"
     width: Annotated[float, sized("The width of the hole")] = 4.0
     height: Annotated[float, sized("The height of the hole")] = 4.0
+    near: Annotated[Side, Quantity("choice", "How it is placed", choices=_SIDES)] = "free"
+    margin: Annotated[float, sized("The margin round the hole", 0, 500)] = 3.0
 
     title: ClassVar[str] = "Hole"
     role: ClassVar[str] = "cuts"
@@ -27,7 +42,8 @@ class Hole(Shape):
 
     def sentence(self) -> Sequence[Bit]:
         kind = "Round hole " if self.width == self.height else "Long hole "
-        return [kind, Value("width"), " × ", Value("height")]
+        size: list[Bit] = [kind, Value("width"), " × ", Value("height"), ", ", Value("near")]
+        return size if self.near == "free" else [*size, ", ", Value("margin"), " from every edge"]
 
     def label(self) -> str:
         return "Round hole" if self.width == self.height else "Long hole"

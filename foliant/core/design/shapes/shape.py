@@ -14,12 +14,24 @@ from foliant.core.units import Unit, format_length
 
 @dataclass(frozen=True)
 class Value:
-    """A word of a spec sentence that can be edited: the field of the shape it shows."""
+    """A word of a spec sentence that can be edited: the field of the shape it shows.
+
+    Where the value belongs to something else, `of` names that, and `field_there` the field it has there.
+    """
 
     field: str
+    of: str = ""
+    field_there: str = ""
 
 
-Bit = str | Value
+@dataclass(frozen=True)
+class Measure:
+    """A length (mm) of a spec sentence that follows from others, and is only read."""
+
+    length: float
+
+
+Bit = str | Value | Measure
 
 
 class Shape(Frozen):
@@ -29,12 +41,14 @@ class Shape(Frozen):
     first  the field that is typed first, once it is put on
     role   the role it takes when it is put on, unless the maker chose another
     shelf  where it is offered: first on the shelf, among the other shapes, or "" by a tool of its own
+    keeps  whether nothing cuts it away where it adds material
     """
 
     title: ClassVar[str]
     role: ClassVar[str]
     first: ClassVar[str]
     shelf: ClassVar[str] = "more"
+    keeps: ClassVar[bool] = False
 
     @abstractmethod
     def paths(self) -> tuple[Path, ...]:

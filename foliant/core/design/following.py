@@ -1,0 +1,76 @@
+"""Following: what a part takes from the rest of its piece, the sources of a composite and the place of a kept hole."""
+
+from functools import lru_cache
+
+import shapely
+
+from foliant.core.design.model import Part, Piece
+from foliant.core.design.placing import frame_parts, part_paths, placements
+from foliant.core.design.references import Point
+from foliant.core.design.shapes import Composite, Hole, Source
+from foliant.core.paths import Path, combine
+
+
+def following(part: Part, piece: Piece) -> Part:
+    """The part brought up to date with the other parts of its piece."""
+    if isinstance(part.shape, Composite):
+        sources = _sources(part.shape, piece)
+        if sources == part.shape.sources:
+            return part
+        return part.model_copy(update={"shape": part.shape.model_copy(update={"sources": sources})})
+    if isinstance(part.shape, Hole) and part.shape.near != "free":
+        at = kept_place(part.shape, piece, part.id)
+        if at and max(abs(at[0] - part.x), abs(at[1] - part.y)) > 1e-4:
+            return part.model_copy(update={"x": at[0], "y": at[1]})
+    return part
+
+
+def _sources(shape: Composite, piece: Piece) -> tuple[Source, ...]:
+    parts = {part.id: part for part in piece.parts}
+    found = (parts[key] for key in shape.of if key in parts and not parts[key].hidden)
+    return tuple(Source(part.id, part.shape.label(), part.form, placements(part)) for part in found)
+
+
+def kept_place(hole: Hole, piece: Piece, hole_id: str) -> Point | None:
+    """Where a kept hole's middle goes: nearest to its side with the margin to every edge; None without such a place.
+
+    The edges are those of what adds material, and of what else is cut away but for other kept holes.
+    """
+    adds = tuple(path for part in frame_parts(piece, frozenset((hole_id,))) for path in part_paths(part))
+    others = (part for part in piece.made if part.role == "cuts" and part.id != hole_id)
+    cuts = tuple(path for part in others if not _is_kept(part) for path in part_paths(part))
+    return _place(adds, cuts, hole.width, hole.height, hole.margin, hole.near)
+
+
+def _is_kept(part: Part) -> bool:
+    return isinstance(part.shape, Hole) and part.shape.near != "free"
+
+
+@lru_cache(maxsize=256)
+def _place(
+    adds: tuple[Path, ...], cuts: tuple[Path, ...], width: float, height: float, margin: float, near: str
+) -> Point | None:
+    outline = combine(adds, cuts)
+    if outline.shape.is_empty:
+        return None
+    # A long hole is a round one drawn along a line: both its ends must have room, and so what lies between.
+    radius = min(width, height) / 2
+    half = (max(width - height, 0) / 2, max(height - width, 0) / 2)
+    room = shapely.buffer(outline.shape, -(margin + radius - 1e-6), quad_segs=64)
+    for share in (-1, -0.5, 0.5, 1) if max(half) else ():
+        room = room.intersection(shapely.transform(room, lambda points, s=share: points + (half[0] * s, half[1] * s)))
+    if room.is_empty:
+        return None
+    left, top, right, bottom = room.bounds
+    middle = outline.path.bounds
+    x, y = (middle[0] + middle[2]) / 2, (middle[1] + middle[3]) / 2
+    wanted = {
+        "top": ((x, top), (left, top, right, top + 1e-3)),
+        "bottom": ((x, bottom), (left, bottom - 1e-3, right, bottom)),
+        "left": ((left, y), (left, top, left + 1e-3, bottom)),
+        "right": ((right, y), (right - 1e-3, top, right, bottom)),
+    }
+    at, strip = wanted[near]
+    shore = room.intersection(shapely.box(*strip))
+    nearest = shapely.get_coordinates(shapely.shortest_line(shore, shapely.Point(at)))[0]
+    return round(float(nearest[0]), 4), round(float(nearest[1]), 4)

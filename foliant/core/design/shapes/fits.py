@@ -1,0 +1,25 @@
+"""Fits: how much wider than the stock is thick a slot is cut, so that a piece of the same stock goes in."""
+
+from typing import Annotated, Literal
+
+from foliant.core.design.quantities import Quantity, sized
+
+Fit = Literal["loose", "sliding", "snug", "press"]
+
+ALLOWANCES: dict[Fit, float] = {"loose": 0.3, "sliding": 0.15, "snug": 0.05, "press": -0.05}
+"""What is added to the measured thickness, in mm; a starting point that a test cut should confirm."""
+
+FitChoice = Annotated[
+    Fit,
+    Quantity(
+        "choice",
+        "The fit",
+        choices=(("loose", "a loose fit"), ("sliding", "a sliding fit"), ("snug", "a snug fit"), ("press", "a press fit")),
+    ),
+]
+StockThickness = Annotated[float, sized("The thickness of the stock", 0.05, 50)]
+
+
+def slot_width(thickness: float, fit: Fit) -> float:
+    """The width of a slot for stock of a measured thickness, mm; never less than a tenth."""
+    return max(0.1, round(thickness + ALLOWANCES[fit], 4))

@@ -1,0 +1,86 @@
+"""A surround: what runs round other parts at a distance, and follows them."""
+
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Annotated, ClassVar, Literal
+
+from foliant.core.design.quantities import Quantity, sized
+from foliant.core.design.shapes.composite import Composite, Source, region_of
+from foliant.core.design.shapes.shape import Bit, Value, short
+from foliant.core.paths import Joins, Path, Region, combine, offset, subtract
+from foliant.core.paths.nesting import chosen_contours, depths
+from foliant.core.units import Unit
+
+_JOINS = (("round", "round"), ("sharp", "sharp"), ("bevelled", "bevelled"))
+
+
+class Surround(Composite):
+    """The outline `distance` mm outside or inside other parts, solid or only the band between it and them.
+
+    Gaps narrower than `closes` are filled, so that separate letters share one plate; openings are kept or filled.
+    """
+
+    kind: Literal["surround"] = "surround"
+    distance: Annotated[float, sized("The distance of the surround", 0.05, 300)] = 3.0
+    side: Annotated[
+        Literal["outside", "inside"],
+        Quantity("choice", "The side", choices=(("outside", "outside"), ("inside", "inside"))),
+    ] = "outside"
+    joins: Annotated[Joins, Quantity("choice", "Its corners", choices=_JOINS)] = "round"
+    closes: Annotated[float, sized("The gaps that are closed", 0, 100)] = 2.0
+    body: Annotated[
+        Literal["solid", "band"],
+        Quantity("choice", "What it covers", choices=(("solid", "solid"), ("band", "only the band round them"))),
+    ] = "solid"
+    openings: Annotated[
+        Literal["kept", "filled"],
+        Quantity("choice", "Its openings", choices=(("kept", "kept"), ("filled", "filled"))),
+    ] = "filled"
+
+    title: ClassVar[str] = "Surround"
+    role: ClassVar[str] = "adds"
+    shelf: ClassVar[str] = ""
+    first: ClassVar[str] = "distance"
+
+    def paths(self) -> tuple[Path, ...]:
+        return (_surround(self.sources, self.distance, self.side, self.joins, self.closes, self.body, self.openings),)
+
+    def sentence(self) -> Sequence[Bit]:
+        begin: list[Bit] = ["Surround ", Value("distance"), " ", Value("side"), f" {self.names()}, corners ", Value("joins")]
+        if self.side == "outside":
+            begin += [", gaps under ", Value("closes"), " closed, openings ", Value("openings")]
+        return [*begin, ", ", Value("body")]
+
+    def label(self) -> str:
+        return f"Surround of {self.names()}"
+
+    def summary(self, unit: Unit) -> str:
+        return f"{short(self.distance, unit)} {self.side}"
+
+
+@lru_cache(maxsize=256)
+def _surround(
+    sources: tuple[Source, ...], distance: float, side: str, joins: Joins, closes: float, body: str, openings: str
+) -> Path:
+    inner = region_of(sources)
+    if not len(inner.path):
+        return inner.path
+    if side == "inside":
+        shrunk = offset(inner, -distance, joins)
+        return shrunk.path if body == "solid" else subtract([inner.path], [[shrunk.path]]).path
+    grown = _closed(inner, distance, joins, closes)
+    path = _without_openings(grown.path) if openings == "filled" else grown.path
+    return path if body == "solid" else subtract([path], [[inner.path]]).path
+
+
+def _closed(inner: Region, distance: float, joins: Joins, closes: float) -> Region:
+    """Grown by the distance; grown by more and shrunk again, gaps that are narrow at that distance stay closed."""
+    grown = offset(inner, distance, joins)
+    if closes <= 0:
+        return grown
+    closed = offset(offset(inner, distance + closes / 2, joins), -closes / 2, joins)
+    return combine([grown.path, closed.path]) if len(closed.path) else grown
+
+
+def _without_openings(path: Path) -> Path:
+    return chosen_contours(path, depths(path) % 2 == 0)
