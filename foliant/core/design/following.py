@@ -2,6 +2,7 @@
 
 from functools import lru_cache
 
+import numpy as np
 import shapely
 
 from foliant.core.design.model import Part, Piece
@@ -58,7 +59,7 @@ def _place(
     half = (max(width - height, 0) / 2, max(height - width, 0) / 2)
     room = shapely.buffer(outline.shape, -(margin + radius - 1e-6), quad_segs=64)
     for share in (-1, -0.5, 0.5, 1) if max(half) else ():
-        room = room.intersection(shapely.transform(room, lambda points, s=share: points + (half[0] * s, half[1] * s)))
+        room = room.intersection(shapely.transform(room, lambda points, s=share: points + s * np.array(half)))
     if room.is_empty:
         return None
     left, top, right, bottom = room.bounds

@@ -12,7 +12,7 @@ from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.quantities import Across, Down, Quantity, Rotation, sized
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
-from foliant.core.design.shapes import AnyShape, Combination, Shape
+from foliant.core.design.shapes import AnyShape, Combination, Composite, Shape
 from foliant.core.design.treatments import Treated, Treatments
 from foliant.core.equipment import MACHINES, MATERIALS
 from foliant.core.errors import Refused
@@ -87,6 +87,11 @@ class Part(Frozen):
         if self.treatments == _UNTREATED:
             return self.shape
         return Treated.model_construct(shape=self.shape, treatments=self.treatments)
+
+    @property
+    def made_of(self) -> tuple[str, ...]:
+        """The parts that it follows, where it is made from others."""
+        return self.shape.of if isinstance(self.shape, Composite) else ()
 
     def hold(self, axis: Axis) -> Hold | None:
         """What it is held to along an axis."""

@@ -7,7 +7,7 @@ import shapely
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.references import Bounds, Point, Reference, point_of, union
 from foliant.core.design.repeats import Rows, copies
-from foliant.core.design.shapes import Composite, Hole, Shape
+from foliant.core.design.shapes import Hole, Shape
 from foliant.core.design.treatments import Treated
 from foliant.core.paths import Affine, Path, combine, join, similarity
 
@@ -40,6 +40,14 @@ def compose(first: Affine, then: Affine) -> Affine:
     a, b, c, d, e, f = first
     g, h, i, j, k, m = then
     return (g * a + i * b, h * a + j * b, g * c + i * d, h * c + j * d, g * e + i * f + k, h * e + j * f + m)
+
+
+def inverse(matrix: Affine) -> Affine:
+    """The map back."""
+    a, b, c, d, e, f = matrix
+    scale = a * d - b * c
+    a, b, c, d = d / scale, -b / scale, -c / scale, a / scale
+    return a, b, c, d, -(a * e + c * f), -(b * e + d * f)
 
 
 def part_paths(part: Part) -> tuple[Path, ...]:
@@ -134,9 +142,8 @@ def targets(part: Part) -> set[str]:
     about = getattr(part.repeat, "about", "")
     if about:
         named.add(about)
-    if isinstance(part.shape, Composite):
-        named.update(part.shape.of)
-    elif isinstance(part.shape, Hole) and part.shape.near != "free":
+    named.update(part.made_of)
+    if isinstance(part.shape, Hole) and part.shape.near != "free":
         named.add("piece")
     return named
 

@@ -92,7 +92,7 @@ def _pass_on(parts: dict[str, Part]) -> bool:
         found = True
         matrix = part_matrix(away)
         parts[away.id] = away.model_copy(update={"x": 0.0, "y": 0.0, "rotation": 0.0, "flipped": False})
-        moved = {key for key in away.shape.of if key in parts}
+        moved = {key for key in away.made_of if key in parts}
         for key in moved:
             x, y, rotation, flipped = placement(compose(part_matrix(parts[key]), matrix))
             parts[key] = parts[key].model_copy(update={"x": x, "y": y, "rotation": rotation, "flipped": flipped})
@@ -233,7 +233,7 @@ def _linked(part: Part, there: Collection[str]) -> Part:
     about = getattr(part.repeat, "about", "")
     if part.repeat and about and about != PIECE and about not in there:
         changes["repeat"] = part.repeat.model_copy(update={"about": ""})
-    if isinstance(part.shape, Composite) and not there >= set(part.shape.of):
+    if isinstance(part.shape, Composite) and any(key not in there for key in part.shape.of):
         left = tuple(key for key in part.shape.of if key in there)
         changes["shape"] = part.shape.model_copy(update={"of": left})
     return part.model_copy(update=changes) if changes else part
@@ -256,8 +256,7 @@ def _follow(key: str, axis: Axis, parts: dict[str, Part], way: list[str], order:
         raise Refused(f"These parts would hold each other in a circle: {names}. Let go of one of these holds first.")
     part = parts[key]
     hold, about = part.hold(axis), getattr(part.repeat, "about", "")
-    made_of = part.shape.of if isinstance(part.shape, Composite) else ()
-    for to in dict.fromkeys((hold.to if hold else "", about, *made_of)):
+    for to in dict.fromkeys((hold.to if hold else "", about, *part.made_of)):
         if to in ("", PIECE) or to not in parts:
             continue
         _follow(to, axis, parts, [*way, key], order)

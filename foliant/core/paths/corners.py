@@ -108,7 +108,7 @@ def _at_distance(path: Path, segments: Ints, size: float, from_end: bool, along:
     def away(t: Floats) -> Floats:
         if along:
             return curves.lengths(kinds, curves.cut(kinds, points, np.zeros(len(t)), t))
-        return np.hypot(*(curves.evaluate(kinds, points, t) - corner).T)
+        return np.asarray(np.hypot(*(curves.evaluate(kinds, points, t) - corner).T))
 
     whole = away(high) < size - 1e-7
     for _ in range(45):

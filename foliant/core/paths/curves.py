@@ -62,7 +62,9 @@ def derivatives(kinds: Kinds, points: Floats, t: Floats) -> Floats:
     if cubic.any():
         p, u = points[cubic], s[cubic]
         v = 1 - u
-        result[cubic] = 3 * (v * v * (p[:, 1] - p[:, 0]) + 2 * v * u * (p[:, 2] - p[:, 1]) + u * u * (p[:, 3] - p[:, 2]))
+        result[cubic] = 3 * (
+            v * v * (p[:, 1] - p[:, 0]) + 2 * v * u * (p[:, 2] - p[:, 1]) + u * u * (p[:, 3] - p[:, 2])
+        )
     arc = kinds == ARC
     if arc.any():
         _, radius, angle, sweep = circles(points[arc])

@@ -33,3 +33,19 @@ def contour(path: Path, index: int) -> Path:
 def chosen_contours(path: Path, chosen: NDArray[np.bool_]) -> Path:
     """The contours for which `chosen` (m,) is true."""
     return join(contour(path, int(i)) for i in np.flatnonzero(chosen)) if chosen.any() else EMPTY
+
+
+def bodies_of(path: Path) -> list[Path]:
+    """The bodies of a region's outline, each with its own holes, in the order of their outer contours."""
+    depth = depths(path)
+    outer = np.flatnonzero((depth % 2 == 0) & path.closed)
+    flat = flatten(path, 0.02)
+    contour_of = path.contour_of[flat.segment]
+    solids = [shapely.Polygon(flat.points[contour_of == i]) for i in outer]
+    found: list[list[int]] = [[int(i)] for i in outer]
+    for hole in np.flatnonzero((depth % 2 == 1) & path.closed):
+        at = shapely.Point(flat.points[np.argmax(contour_of == hole)])
+        holders = [i for i, solid in enumerate(solids) if depth[outer[i]] == depth[hole] - 1 and solid.covers(at)]
+        if holders:
+            found[holders[0]].append(int(hole))
+    return [join(contour(path, i) for i in body) for body in found]

@@ -65,7 +65,12 @@ def widened(path: Path, width: float, ends: Ends = "round", joins: Joins = "roun
         for i in range(len(path.starts))
     ]
     grown = shapely.buffer(
-        lines, width / 2, quad_segs=_quarter(width / 2), cap_style=ends, join_style=_STYLES[joins], mitre_limit=_SHARPEST
+        lines,
+        width / 2,
+        quad_segs=_quarter(width / 2),
+        cap_style=ends,
+        join_style=_STYLES[joins],
+        mitre_limit=_SHARPEST,
     )
     return _told(shapely.union_all(grown), _moved(_there_and_back(path), width / 2, joins), width / 2)
 

@@ -129,9 +129,7 @@ def _untouched(paths: Sequence[Path]) -> Region | None:
     return Region(Path(path.kinds, on_grid(path.points), path.starts, path.closed), shape)
 
 
-def _overlay(
-    sides: Sequence[Sequence[Path]], overlaid: Callable[[list[shapely.Geometry]], shapely.Geometry]
-) -> Region:
+def _overlay(sides: Sequence[Sequence[Path]], overlaid: Callable[[list[shapely.Geometry]], shapely.Geometry]) -> Region:
     """What GEOS makes of the areas of several sides, each the union of its paths."""
     everything = join(path for side in sides for path in side)
     if not len(everything):

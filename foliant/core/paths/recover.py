@@ -185,7 +185,9 @@ def assemble(edges: Edges, source: Path, beyond: float = 0.0) -> Path:
     start[loop], end[loop] = np.where(forward[heads[loop]], 0.0, 1.0), np.where(forward[heads[loop]], 1.0, 0.0)
 
     # A straight run may begin on one segment and end on another.
-    meeting = _meeting_points(source, edges.segment[heads], edges.segment[tails], start, end, ring, points[:, 0], beyond)
+    meeting = _meeting_points(
+        source, edges.segment[heads], edges.segment[tails], start, end, ring, points[:, 0], beyond
+    )
     after = meeting[next_in_ring(ring)]
     curved = segment >= 0
     if curved.any():

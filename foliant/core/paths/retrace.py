@@ -85,7 +85,9 @@ def _joined(edges: Edges, source: Path, reach: float) -> Edges:
     before = previous_in_ring(edges.ring)
     after = next_in_ring(source.contour_of)
     linked = np.hypot(*(source.points[:, 3] - source.points[after, 0]).T) < 2 * reach + _UNSEEN
-    turn = np.flatnonzero((edges.segment >= 0) & (edges.segment[before] >= 0) & (edges.segment != edges.segment[before]))
+    turn = np.flatnonzero(
+        (edges.segment >= 0) & (edges.segment[before] >= 0) & (edges.segment != edges.segment[before])
+    )
     if not len(turn):
         return edges
     wanted, walk = edges.segment[turn], edges.segment[before[turn]]

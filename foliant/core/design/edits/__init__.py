@@ -10,6 +10,15 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.clipboard import PasteParts
+from foliant.core.design.edits.combining import (
+    CombineParts,
+    CrossLap,
+    SplitBodies,
+    SurroundParts,
+    TabParts,
+    TakeApart,
+    TurnFace,
+)
 from foliant.core.design.edits.holding import HoldParts, ReleaseParts
 from foliant.core.design.edits.nodes import EditNodes
 from foliant.core.design.edits.parts import (
@@ -35,6 +44,7 @@ from foliant.core.design.edits.sheet import (
     SwitchOperation,
 )
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
+from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 from foliant.core.design.model import Design
 from foliant.core.design.quantities import explain
 from foliant.core.design.settle import settled_design
@@ -72,6 +82,16 @@ Edit = Annotated[
     | MakePlain
     | SplitWords
     | EditNodes
+    | TreatParts
+    | UntreatParts
+    | TurnCorner
+    | CombineParts
+    | TakeApart
+    | TurnFace
+    | SplitBodies
+    | SurroundParts
+    | TabParts
+    | CrossLap
     | PasteParts
     | PlaceInstance
     | AlignInstance

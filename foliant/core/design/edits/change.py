@@ -16,17 +16,22 @@ from foliant.core.design.edits.command import (
     with_piece,
 )
 from foliant.core.design.edits.nodes import set_node_values
+from foliant.core.design.edits.parts import check_room
 from foliant.core.design.edits.sheet import with_operation
 from foliant.core.design.edits.sizing import resized
+from foliant.core.design.edits.treating import with_treatment
 from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.model import Design, Operation, Part, Piece
 from foliant.core.design.placing import reference_point, shape_bounds
 from foliant.core.design.quantities import Quantity, build, quantity_of, with_values
-from foliant.core.design.settle import AXES, reheld
+from foliant.core.design.settle import AXES, left_by, reheld
+from foliant.core.design.shapes import Combination, Composite, Lap
+from foliant.core.design.treatments import KINDS
 from foliant.core.equipment import material
 from foliant.core.errors import Refused
 from foliant.core.units import Unit
 
+_OF_PARTS = ("part", "across", "down", "hold", "repeat", "node", *KINDS)
 _PLACES: dict[str, Quantity] = {
     "x": quantity_of(Part, "x"),
     "y": quantity_of(Part, "y"),
@@ -37,7 +42,8 @@ class Change(Command):
     """Set typed values of one thing.
 
     `of` names it: `project`, `piece p1`, `part a3`, `across a3` or `down a3` (its holds), `hold a3` (both),
-    `repeat a3`, `node a3 0 2` (a contour and a node of it), `operation engrave`, `stock`, `sheet` or `ticket`.
+    `repeat a3`, `cornered a3` (any treatment),
+    `node a3 0 2` (a contour and a node of it), `operation engrave`, `stock`, `sheet` or `ticket`.
     A part's `x` and `y` are where its reference point lies on the piece.
     """
 
@@ -62,12 +68,16 @@ class Change(Command):
                 return with_operation(design, with_values(operation, self.values, unit))
             case "piece":
                 return with_piece(design, with_values(design.piece(key), self.values, unit))
-            case "part" | "across" | "down" | "hold" | "repeat" | "node":
+            case _ if what in _OF_PARTS:
                 part_id, *where = key.split() or [""]
                 piece = holder(design, part_id)
                 part = unlocked(piece.part(part_id))
+                if "depth" in self.values and isinstance(part.shape, Lap) and part.shape.opens == "below":
+                    return _with_mate_depth(design, part, self.values, unit)
                 if what == "part":
                     return with_piece(design, _with_part_values(piece, part, self.values, unit))
+                if what in KINDS:
+                    return with_piece(design, with_parts(piece, [_with_treatment(part, what, self.values, unit)]))
                 if what == "repeat":
                     part = _with_repeat(piece, part, self.values, unit)
                 elif what == "node":
@@ -84,16 +94,22 @@ class Change(Command):
         return f"change {' and '.join(self.values).replace('_', ' ')}"
 
     def _stock_values(self, design: Design) -> Values:
-        """A change of material takes a thickness that it is sold in."""
+        """A change of material takes a thickness that it is sold in; other stock has not been measured."""
         key = str(self.values.get("material", ""))
+        if "thickness" in self.values and "measured" not in self.values:
+            return {**self.values, "measured": None}
         if not key or "thickness" in self.values:
             return self.values
         sold = material(key).thicknesses
         kept = design.stock.thickness
-        return {**self.values, "thickness": kept if kept in sold else sold[0]}
+        return {**self.values, "thickness": kept if kept in sold else sold[0], "measured": None}
 
 
 def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> Piece:
+    if "keeper" in values and isinstance(part.shape, Combination):
+        if values["keeper"] not in part.shape.of:
+            raise Refused("That is not a part of the combination.")
+        return with_parts(piece, [changed(part, shape=part.shape.keeping(str(values["keeper"])))])
     places = {field: raw for field, raw in values.items() if field in _PLACES}
     own = {field: raw for field, raw in values.items() if field in ("rotation", "reference")}
     rest = {field: raw for field, raw in values.items() if field not in places and field not in own}
@@ -108,6 +124,7 @@ def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> P
             quantity = _PLACES[field]
             wanted: Any = quantity.check(quantity.read(raw, unit), unit)
             new = moved(new, wanted - now[0], 0.0) if field == "x" else moved(new, 0.0, wanted - now[1])
+    check_room(piece, new, unit)
     piece = with_parts(piece, [new])
     return reheld(piece, {part.id}) if places else piece
 
@@ -115,12 +132,32 @@ def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> P
 def _with_shape_values(part: Part, values: Values, unit: Unit) -> Part:
     """The part with other values of its shape; its reference point stays, and its proportions if they are kept."""
     shape = with_values(part.shape, values, unit)
+    if isinstance(shape, Composite):
+        return changed(part, shape=shape)  # it lies where its parts lie
     if part.proportional and len(values) == 1 and next(iter(values)) in ("width", "height"):
         before, after = shape_bounds(part.shape), shape_bounds(shape)
         side = 0 if "width" in values else 1
         factor = (after[side + 2] - after[side]) / (before[side + 2] - before[side])
         return resized(part, factor, factor, part.reference)
     return _kept_at(part, changed(part, shape=shape))
+
+
+def _with_treatment(part: Part, key: str, values: Values, unit: Unit) -> Part:
+    name: Any = key
+    treatment = getattr(part.treatments, key)
+    if treatment is None:
+        raise Refused(f"{part.shape.label()[:40]} is not {KINDS[name].title}.")
+    return with_treatment(part, name, with_values(treatment, values, unit), unit)
+
+
+def _with_mate_depth(design: Design, lower: Part, values: Values, unit: Unit) -> Design:
+    """A lower cross-lap slot as deep as typed: the upper one leaves so much of its piece."""
+    assert isinstance(lower.shape, Lap)
+    piece = holder(design, lower.shape.mate)
+    upper = piece.part(lower.shape.mate)
+    wanted: Any = with_values(lower.shape, values, unit)
+    rest = left_by(piece, upper) + upper.shape.depth - wanted.depth  # type: ignore[union-attr]
+    return with_piece(design, with_parts(piece, [_with_shape_values(upper, {"depth": round(rest, 6)}, unit)]))
 
 
 def _kept_at(before: Part, after: Part) -> Part:

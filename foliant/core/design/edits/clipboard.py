@@ -5,7 +5,7 @@ from typing import Any, Final, Literal
 
 from pydantic import ValidationError
 
-from foliant.core.design.edits.command import Command, moved, renumbered, with_piece
+from foliant.core.design.edits.command import Command, renumbered, shifted, with_piece
 from foliant.core.design.model import Design, Identifier, Part
 from foliant.core.design.placing import part_bounds
 from foliant.core.errors import Refused
@@ -29,7 +29,7 @@ class PasteParts(Command):
         piece = design.piece(self.piece)
         copies, _ = renumbered(parts_in(self.text), design.serial, keep_holds=False)
         free = [part.model_copy(update={"group": None, "locked": False}) for part in copies]
-        placed = [moved(part, self.step, self.step) for part in free]
+        placed = [shifted(part, self.step, self.step) for part in free]
         grown = piece.model_copy(update={"parts": (*piece.parts, *placed)})
         return with_piece(design, grown, serial=design.serial + len(placed))
 

@@ -10,6 +10,7 @@ from foliant.core.design.holds import PIECE
 from foliant.core.design.model import Design, Identifier, Part, Piece
 from foliant.core.design.quantities import build
 from foliant.core.design.settle import reheld
+from foliant.core.design.shapes import Combination, Composite, Lap
 from foliant.core.errors import Refused
 
 Values = dict[str, Any]
@@ -41,6 +42,13 @@ class PartsCommand(Command):
     def free(self, design: Design) -> list[Part]:
         """The parts, if none of them is locked."""
         return [unlocked(part) for part in self.chosen(design)]
+
+    def bodily(self, design: Design) -> list[Part]:
+        """The parts that an edit of place takes hold of: free, and none that only follows another of them."""
+        parts = self.free(design)
+        own = {part.id for part in parts}
+        piece = design.piece(self.piece)
+        return [part for part in parts if not any(one.id in own for one in sources(piece, part.id))]
 
     def named(self, design: Design) -> str:
         return (
@@ -109,6 +117,41 @@ def check_target(piece: Piece, to: str) -> None:
         piece.part(to)
 
 
+def sources(piece: Piece, part_id: str) -> list[Part]:
+    """The parts that a composite follows, at first or at second hand; none for other parts."""
+    found: dict[str, Part] = {}
+    parts = {part.id: part for part in piece.parts}
+
+    def follow(key: str) -> None:
+        for one in parts[key].made_of:
+            if one in parts and one not in found:
+                found[one] = parts[one]
+                follow(one)
+
+    follow(part_id)
+    return list(found.values())
+
+
+def members(piece: Piece, part_id: str) -> list[Part]:
+    """The parts that a combination is made of, at first or at second hand: they come and go with it."""
+    found: list[Part] = []
+    shape = piece.part(part_id).shape
+    for key in shape.of if isinstance(shape, Combination) else ():
+        found += [piece.part(key), *members(piece, key)]
+    return found
+
+
+def with_members(piece: Piece, parts: Iterable[Part]) -> list[Part]:
+    """Parts with all that their combinations are made of, each once, in the order of the piece."""
+    wanted = {one.id for part in parts for one in (part, *members(piece, part.id))}
+    return [part for part in piece.parts if part.id in wanted]
+
+
+def shifted(part: Part, dx: float, dy: float) -> Part:
+    """A copy shifted with the parts it was copied with: a composite goes where they go by itself."""
+    return part if isinstance(part.shape, Composite) else moved(part, dx, dy)
+
+
 def renumbered(parts: Iterable[Part], serial: int, keep_holds: bool = True) -> tuple[list[Part], dict[str, str]]:
     """Copies of parts with new ids from `serial` + 1 on, and the new id of each old one.
 
@@ -130,6 +173,12 @@ def renumbered(parts: Iterable[Part], serial: int, keep_holds: bool = True) -> t
             changes["repeat"] = part.repeat.model_copy(update={"about": ids[about]})
         elif part.repeat and about not in ("", PIECE) and not keep_holds:
             changes["repeat"] = part.repeat.model_copy(update={"about": ""})
+        shape = part.shape
+        if isinstance(shape, Composite):
+            of = tuple(ids.get(key, key) for key in shape.of if keep_holds or key in ids)
+            changes["shape"] = shape.model_copy(update={"of": of})
+        elif isinstance(shape, Lap) and shape.mate in ids:
+            changes["shape"] = shape.model_copy(update={"mate": ids[shape.mate]})
         return part.model_copy(update=changes)
 
     return [follow(part) for part in found], ids

@@ -4,22 +4,30 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from foliant.core.design.edits.combining import surround_body
 from foliant.core.design.edits.command import (
     Command,
     PartsCommand,
     Values,
     moved,
     renumbered,
+    shifted,
+    with_members,
+    with_parts,
     with_piece,
 )
+from foliant.core.design.edits.command import members as combined_members
+from foliant.core.design.following import kept_place
 from foliant.core.design.model import ROLES, Design, Group, Identifier, Part, Piece, Role
-from foliant.core.design.placing import compose, copy_maps, part_matrix, shape_paths
-from foliant.core.design.quantities import Across, Down, build, with_values
+from foliant.core.design.placing import compose, copy_maps, inverse, part_matrix, shape_paths
+from foliant.core.design.quantities import Across, Down, Rotation, build, with_values
 from foliant.core.design.references import Bounds
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import SHAPES, Drawn, Words
+from foliant.core.design.shapes import SHAPES, Composite, Drawn, Hole, Surround, Words
+from foliant.core.design.treatments import Treatments
 from foliant.core.errors import Refused
 from foliant.core.paths import join
+from foliant.core.units import Unit, format_length
 
 KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
 
@@ -36,6 +44,7 @@ class AddPart(Command):
     role: Role | None = None
     x: Across | None = None
     y: Down | None = None
+    rotation: Rotation = 0.0
     values: Values = Field(default_factory=dict)
     contours: list[Any] = Field(default_factory=list, max_length=500)
 
@@ -43,7 +52,10 @@ class AddPart(Command):
         piece = design.piece(self.piece)
         if self.kind not in KINDS:
             raise Refused(f"There is no “{self.kind[:40]}” on the shelf; it holds {', '.join(KINDS)}.")
+        if issubclass(KINDS[self.kind], Composite):
+            raise Refused(f"{KINDS[self.kind].title} is made from other parts: choose them first.")
         part = self._drawn(design) if self.kind == "drawn" else self._placed(piece, design)
+        check_room(piece, part, design.unit)
         return with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}), serial=design.serial + 1)
 
     def _drawn(self, design: Design) -> Part:
@@ -62,6 +74,7 @@ class AddPart(Command):
         if isinstance(shape, Words) and bounds and "cap_height" not in self.values:
             shape = _words_that_fit(shape, bounds)
         data: Values = {"id": f"a{design.serial + 1}", "role": self.role or kind.role, "shape": shape}
+        data["rotation"] = self.rotation
         left, top, _, _ = join(shape.paths()).bounds
         if bounds is None:
             x, y = -left, -top
@@ -78,6 +91,17 @@ class AddPart(Command):
         return f"put on {KINDS[self.kind].title.lower()}"
 
 
+def check_room(piece: Piece, part: Part, unit: Unit) -> None:
+    """Raise `Refused` where a kept hole finds no place with its margin."""
+    hole = part.shape
+    if isinstance(hole, Hole) and hole.near != "free" and kept_place(hole, piece, part.id) is None:
+        size = hole.summary(unit)
+        raise Refused(
+            f"A hole of {size} with {format_length(hole.margin, unit)} to every edge finds no room on {piece.name}: "
+            "take a smaller hole, a smaller margin, or more material."
+        )
+
+
 class SetRole(PartsCommand):
     """Give parts another role."""
 
@@ -85,7 +109,14 @@ class SetRole(PartsCommand):
     role: Role
 
     def apply(self, design: Design) -> Design:
-        return self.replaced(design, [part.model_copy(update={"role": self.role}) for part in self.free(design)])
+        return self.replaced(design, [self._given(part) for part in self.free(design)])
+
+    def _given(self, part: Part) -> Part:
+        given = part.model_copy(update={"role": self.role})
+        if not isinstance(part.shape, Surround):
+            return given
+        body = surround_body(self.role)
+        return given.model_copy(update={"shape": part.shape.model_copy(update={"body": body})})
 
     def says(self, design: Design) -> str:
         return f"{self.named(design)}: {ROLES[self.role]}"
@@ -100,9 +131,9 @@ class DuplicateParts(PartsCommand):
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
-        copies, ids = renumbered(self.chosen(design), design.serial)
+        copies, ids = renumbered(with_members(piece, self.chosen(design)), design.serial)
         placed = [
-            moved(self._free(copy, set(ids.values())), self.dx, self.dy).model_copy(update={"locked": False})
+            shifted(self._free(copy, set(ids.values())), self.dx, self.dy).model_copy(update={"locked": False})
             for copy in copies
         ]
         placed, groups = _regrouped(placed, piece, design.serial + len(copies))
@@ -129,7 +160,7 @@ class RemoveParts(PartsCommand):
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
-        gone = {part.id for part in self.free(design)}
+        gone = {part.id for part in with_members(piece, self.free(design))}
         left = tuple(part for part in piece.parts if part.id not in gone)
         return with_piece(design, _without_empty_groups(piece.model_copy(update={"parts": left})))
 
@@ -247,24 +278,31 @@ class MakePlain(PartsCommand):
     do: Literal["make-plain"]
 
     def apply(self, design: Design) -> Design:
-        return self.replaced(design, [self._plain(part) for part in self.free(design)])
+        parts = self.free(design)
+        piece = design.piece(self.piece)
+        gone = {one.id for part in parts for one in combined_members(piece, part.id)}
+        left = tuple(part for part in piece.parts if part.id not in gone)
+        plain = with_parts(piece.model_copy(update={"parts": left}), [self._plain(part) for part in parts])
+        return with_piece(design, plain)
 
     def _plain(self, part: Part) -> Part:
-        if isinstance(part.shape, Drawn) and part.repeat is None:
+        if isinstance(part.shape, Drawn) and part.repeat is None and part.form is part.shape:
             return part
         first = part_matrix(part)
-        back = _inverse(first)
+        back = inverse(first)
         paths = [
             path.transformed(compose(matrix, back))
             for matrix in copy_maps(part).values()
-            for path in shape_paths(part.shape)
+            for path in shape_paths(part.form)
         ]
+        if not any(len(path) for path in paths):
+            raise Refused(f"Nothing is left of {part.shape.label()[:40]}, so there is nothing to make plain.")
         shape = Drawn.of(join(paths))
         left, top, right, bottom = join(shape.paths()).bounds
         x, y = (left + right) / 2, (top + bottom) / 2
         centred = Drawn(contours=tuple(contour.moved(-x, -y) for contour in shape.contours))
         a, b, c, d, _, _ = first
-        plain = part.model_copy(update={"shape": centred, "repeat": None})
+        plain = part.model_copy(update={"shape": centred, "repeat": None, "treatments": Treatments()})
         return moved(plain, a * x + c * y, b * x + d * y)
 
     def says(self, design: Design) -> str:
@@ -327,16 +365,6 @@ def _regrouped(parts: list[Part], piece: Piece, serial: int) -> tuple[list[Part]
 def _without_empty_groups(piece: Piece) -> Piece:
     used = {group for part in piece.parts for group in ancestry(piece, part.group)}
     return piece.model_copy(update={"groups": tuple(group for group in piece.groups if group.id in used)})
-
-
-def _inverse(
-    matrix: tuple[float, float, float, float, float, float],
-) -> tuple[float, float, float, float, float, float]:
-    """The map back, of one that keeps sizes."""
-    a, b, c, d, e, f = matrix
-    scale = a * d - b * c
-    a, b, c, d = d / scale, -b / scale, -c / scale, a / scale
-    return a, b, c, d, -(a * e + c * f), -(b * e + d * f)
 
 
 def _words_that_fit(words: Words, bounds: Bounds) -> Words:

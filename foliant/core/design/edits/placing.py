@@ -31,7 +31,7 @@ class MoveParts(PartsCommand):
     dy: Down
 
     def apply(self, design: Design) -> Design:
-        return self.replaced(design, [moved(part, self.dx, self.dy) for part in self.free(design)], moved=True)
+        return self.replaced(design, [moved(part, self.dx, self.dy) for part in self.bodily(design)], moved=True)
 
     def says(self, design: Design) -> str:
         return f"move {self.named(design)}"
@@ -51,7 +51,7 @@ class PlaceParts(PartsCommand):
     from_y: Down = 0.0
 
     def apply(self, design: Design) -> Design:
-        parts = self.free(design)
+        parts = self.bodily(design)
         if len(parts) == 1 and self.reference:
             # What is measured on the drawing is measured from what is drawn.
             now = point_of(part_bounds(parts[0]), self.reference)
@@ -88,7 +88,7 @@ class SetDistance(PartsCommand):
             raise Refused("Both points lie in one place, so there is no way to move along; move the part first.")
         share = wanted / now - 1
         return self.replaced(
-            design, [moved(part, across * share, down * share) for part in self.free(design)], moved=True
+            design, [moved(part, across * share, down * share) for part in self.bodily(design)], moved=True
         )
 
     def says(self, design: Design) -> str:
@@ -111,7 +111,7 @@ class AlignParts(PartsCommand):
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
-        parts = [part for part in self.free(design) if part.id != self.to]
+        parts = [part for part in self.bodily(design) if part.id != self.to]
         if self.to != "chosen":
             check_target(piece, self.to)
         elif self.hold:
@@ -168,7 +168,7 @@ class SpreadParts(PartsCommand):
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
         at = 0 if self.axis == "across" else 1
-        parts = sorted(self.free(design), key=lambda part: sum(held_bounds(part)[at::2]))
+        parts = sorted(self.bodily(design), key=lambda part: sum(held_bounds(part)[at::2]))
         parts = [part for part in parts if part.id != self.within]
         boxes = [held_bounds(part)[at::2] for part in parts]
         given = (

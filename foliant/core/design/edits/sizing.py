@@ -3,12 +3,14 @@
 import math
 from typing import Annotated, Literal
 
-from foliant.core.design.edits.command import Command, PartsCommand, changed, moved
+from foliant.core.design.edits.command import Command, PartsCommand, changed, members, moved, with_piece
 from foliant.core.design.model import Design, Identifier, Part
 from foliant.core.design.placing import own_bounds, part_bounds, reference_point, shape_bounds
 from foliant.core.design.quantities import Quantity
 from foliant.core.design.references import Bounds, Point, Reference, point_of, union
 from foliant.core.design.resolve import resolve
+from foliant.core.design.settle import reheld
+from foliant.core.design.shapes import Combination
 from foliant.core.errors import Refused
 from foliant.core.paths import similarity
 
@@ -34,7 +36,7 @@ class ResizeParts(PartsCommand):
     each: bool = False
 
     def apply(self, design: Design) -> Design:
-        parts = self.free(design)
+        parts, split = self._sizable(design)
         size = {
             field: quantity.check(quantity.read(getattr(self, field), design.unit), design.unit)
             for field, quantity in _SIZE.items()
@@ -42,16 +44,30 @@ class ResizeParts(PartsCommand):
         }
         if not size:
             raise Refused("Give a width or a height to size to.")
-        if len(parts) == 1 or self.each:
+        if not split and (len(parts) == 1 or self.each):
             return self.replaced(design, [self._sized_alone(part, size) for part in parts], moved=True)
         box = union([own_bounds(part) for part in parts])
         across, down = self._factors(box, size, self.proportional)
         fixed = point_of(box, self.about or "middle")
-        return self.replaced(design, [_scaled_about(part, across, down, fixed) for part in parts], moved=True)
+        sized = self.replaced(design, [_scaled_about(part, across, down, fixed) for part in parts])
+        return with_piece(sized, reheld(sized.piece(self.piece), {part.id for part in parts}))
+
+    def _sizable(self, design: Design) -> tuple[list[Part], bool]:
+        """The parts to size, combinations as what they are made of; and whether any was one."""
+        piece, parts = design.piece(self.piece), self.bodily(design)
+        found: list[Part] = []
+        for part in parts:
+            inner = [one for one in members(piece, part.id) if not isinstance(one.shape, Combination)]
+            found += inner or [part]
+        return found, any(isinstance(part.shape, Combination) for part in parts)
 
     def _sized_alone(self, part: Part, size: dict[str, float]) -> Part:
-        across, down = self._factors(shape_bounds(part.shape), size, self.proportional or part.proportional)
-        return resized(part, across, down, self.about or part.reference)
+        proportional = self.proportional or part.proportional
+        # What is grown, say, does not grow by the same factor as its shape: measure, and size again.
+        for _ in range(4 if part.form is not part.shape else 1):
+            across, down = self._factors(shape_bounds(part.form), size, proportional)
+            part = resized(part, across, down, self.about or part.reference)
+        return part
 
     def _factors(self, box: Bounds, size: dict[str, float], proportional: bool) -> tuple[float, float]:
         wide, tall = box[2] - box[0], box[3] - box[1]
@@ -101,7 +117,7 @@ class RotateParts(PartsCommand):
     each: bool = False
 
     def apply(self, design: Design) -> Design:
-        parts = self.free(design)
+        parts = self.bodily(design)
         centre = point_of(union([own_bounds(part) for part in parts]), "middle")
         return self.replaced(
             design,
@@ -120,7 +136,7 @@ class FlipParts(PartsCommand):
     axis: Literal["across", "down"]
 
     def apply(self, design: Design) -> Design:
-        parts = self.free(design)
+        parts = self.bodily(design)
         centre = point_of(union([own_bounds(part) for part in parts]), "middle")
         return self.replaced(design, [self._flipped(part, centre) for part in parts], moved=True)
 
@@ -152,7 +168,7 @@ def resized(part: Part, across: float, down: float, about: Reference) -> Part:
 
 def own_point(part: Part, reference: Reference) -> Point:
     """A reference point of a part's own box, turned and flipped with the part, on its piece."""
-    x, y = point_of(shape_bounds(part.shape), reference)
+    x, y = point_of(shape_bounds(part.form), reference)
     x = -x if part.flipped else x
     a, b, c, d, e, f = similarity(part.rotation, 1.0, part.x, part.y)
     return a * x + c * y + e, b * x + d * y + f

@@ -14,7 +14,12 @@ FitChoice = Annotated[
     Quantity(
         "choice",
         "The fit",
-        choices=(("loose", "a loose fit"), ("sliding", "a sliding fit"), ("snug", "a snug fit"), ("press", "a press fit")),
+        choices=(
+            ("loose", "a loose fit"),
+            ("sliding", "a sliding fit"),
+            ("snug", "a snug fit"),
+            ("press", "a press fit"),
+        ),
     ),
 ]
 StockThickness = Annotated[float, sized("The thickness of the stock", 0.05, 50)]

@@ -9,7 +9,6 @@ from foliant.core.paths import Path
 from foliant.core.paths.shapes import slot
 from foliant.core.units import Unit
 
-
 Side = Literal["free", "top", "left", "right", "bottom"]
 _SIDES = (
     ("free", "placed freely"),

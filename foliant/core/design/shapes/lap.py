@@ -52,7 +52,17 @@ class Lap(Shape):
     def sentence(self) -> Sequence[Bit]:
         stock = Value("thickness", of="stock", field_there="measured")
         width = Measure(self.width)
-        return [f"Cross-lap slot from {self.opens}, ", Value("depth"), " deep, ", Value("fit"), " for ", stock, " stock: ", width, " wide"]
+        return [
+            f"Cross-lap slot from {self.opens}, ",
+            Value("depth"),
+            " deep, ",
+            Value("fit"),
+            " for ",
+            stock,
+            " stock: ",
+            width,
+            " wide",
+        ]
 
     def summary(self, unit: Unit) -> str:
         return f"{short(self.depth, unit)} × {short(self.width, unit)}"

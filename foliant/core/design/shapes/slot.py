@@ -40,7 +40,19 @@ class Slot(Shape):
     def sentence(self) -> Sequence[Bit]:
         stock = Value("thickness", of="stock", field_there="measured")
         width = Measure(self.width)
-        return ["Slot ", Value("length"), " long, ", Value("ends"), " ends, ", Value("fit"), " for ", stock, " stock: ", width, " wide"]
+        return [
+            "Slot ",
+            Value("length"),
+            " long, ",
+            Value("ends"),
+            " ends, ",
+            Value("fit"),
+            " for ",
+            stock,
+            " stock: ",
+            width,
+            " wide",
+        ]
 
     def summary(self, unit: Unit) -> str:
         return f"{short(self.length, unit)} × {short(self.width, unit)}"

@@ -46,7 +46,14 @@ class Surround(Composite):
         return (_surround(self.sources, self.distance, self.side, self.joins, self.closes, self.body, self.openings),)
 
     def sentence(self) -> Sequence[Bit]:
-        begin: list[Bit] = ["Surround ", Value("distance"), " ", Value("side"), f" {self.names()}, corners ", Value("joins")]
+        begin: list[Bit] = [
+            "Surround ",
+            Value("distance"),
+            " ",
+            Value("side"),
+            f" {self.names()}, corners ",
+            Value("joins"),
+        ]
         if self.side == "outside":
             begin += [", gaps under ", Value("closes"), " closed, openings ", Value("openings")]
         return [*begin, ", ", Value("body")]
