@@ -178,6 +178,13 @@ def get_snaps(request: HttpRequest, project_id: int, piece: str) -> dict[str, An
     return scene.snap_view(_own(request, project_id).design.piece(piece))
 
 
+@api.get("/projects/{int:project_id}/pieces/{piece}/findings")
+def get_findings(request: HttpRequest, project_id: int, piece: str) -> dict[str, Any]:
+    """What is to be said about one piece, and how it can be mended."""
+    design = _own(request, project_id).design
+    return checks.piece_findings(design, design.piece(piece))
+
+
 @api.get("/projects/{int:project_id}/standing")
 def get_standing(request: HttpRequest, project_id: int) -> dict[str, Any]:
     """A few words for every station."""

@@ -15,6 +15,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
 from django.views.generic import CreateView
 
+from foliant.core.design.treatments import KINDS
 from foliant.core.formats import WRITERS
 from foliant.core.lettering import FONTS
 from foliant.core.motifs import MOTIFS
@@ -109,6 +110,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "state": project_state(project, design),
         "view": station_view(station, project, design),
         "align": ALIGN,
+        "treatments": [(key, kind.title) for key, kind in KINDS.items()],
         "shelf": shelf(),
         "roles": roles(),
         "formats": [{"ending": ending, "name": writer.name} for ending, writer in WRITERS.items()],

@@ -1,28 +1,19 @@
 """Checks: what would spoil the job, found before it is burnt. One file a subject, all named in `CHECKS`.
 
-To add a check: write a generator of `Finding`s that takes a `Job`, and name it here.
+To add a check of the whole job: write a generator of `Finding`s that takes a `Job`, and name it here. A check of
+one piece takes a `Bench`, and is named in `pieces.PIECE_CHECKS`.
 """
 
 from collections.abc import Callable, Iterator
 
-from foliant.core.checks.bodies import (
-    bodies_hold_together,
-    lines_are_closed,
-    nothing_is_set_aside,
-    pieces_have_material,
-    words_can_be_set,
-)
-from foliant.core.checks.finding import Finding
+from foliant.core.checks.finding import Finding, Fix
 from foliant.core.checks.operations import operations_have_settings, powers_are_gentle, something_is_on, speeds_are_real
+from foliant.core.checks.pieces import PIECE_CHECKS, check_piece, pieces_are_sound
 from foliant.core.checks.sheet import everything_fits, nothing_overlaps, nothing_sticks_out, sheet_is_not_empty
 from foliant.core.ticket import Job
 
 CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
-    pieces_have_material,
-    bodies_hold_together,
-    words_can_be_set,
-    lines_are_closed,
-    nothing_is_set_aside,
+    pieces_are_sound,
     sheet_is_not_empty,
     everything_fits,
     nothing_sticks_out,
@@ -40,4 +31,4 @@ def check(job: Job) -> tuple[Finding, ...]:
     return tuple(sorted(found, key=lambda finding: finding.level != "stop"))
 
 
-__all__ = ["CHECKS", "Finding", "check"]
+__all__ = ["CHECKS", "PIECE_CHECKS", "Finding", "Fix", "check", "check_piece"]

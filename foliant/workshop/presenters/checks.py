@@ -4,12 +4,14 @@ from typing import Any
 
 import numpy as np
 
-from foliant.core.checks import check
-from foliant.core.design import Design
+from foliant.core.checks import Finding, check, check_piece
+from foliant.core.design import Design, Piece
+from foliant.core.design.idle import idle_parts
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import ARC, curves
 from foliant.core.ticket import Toolpath, plan
 from foliant.core.units import format_duration
+from foliant.workshop.presenters.spec import text, value
 
 CHORD = 0.02
 """How far, in mm, the straight steps that the rehearsal draws for an arc may lie from it."""
@@ -26,9 +28,35 @@ def findings(design: Design) -> list[dict[str, Any]]:
             "piece": finding.piece,
             "place": finding.place,
             "spot": path_data(finding.spot, 2),
+            "fixes": _fixes(finding),
         }
         for finding in check(plan(design))
     ]
+
+
+def _fixes(finding: Finding) -> list[dict[str, Any]]:
+    return [{"says": fix.says, "edit": fix.edit.model_dump(mode="json", by_alias=True)} for fix in finding.fixes]
+
+
+def piece_findings(design: Design, piece: Piece) -> dict[str, Any]:
+    """The findings of one piece in its own coordinates, its thin limit, and what its idle parts say of themselves."""
+    stock = design.stock
+    limit = value("stock", stock.model_copy(update={"thinnest": stock.limit}), "thinnest", design.unit)
+    return {
+        "findings": [
+            {
+                "check": finding.check,
+                "level": finding.level,
+                "title": finding.title,
+                "sentence": finding.sentence,
+                "spot": path_data(finding.spot, 2),
+                "fixes": _fixes(finding),
+            }
+            for finding in check_piece(design, piece)
+        ],
+        "limit": [text("Material thinner than "), limit, text(" is shaded.")],
+        "idle": idle_parts(piece),
+    }
 
 
 def rehearsal_words(design: Design) -> dict[str, Any]:

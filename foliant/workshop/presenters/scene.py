@@ -7,6 +7,7 @@ from foliant.core.design import Design, Part, Piece, Stock, resolve
 from foliant.core.design.edits.parts import ancestry
 from foliant.core.design.holds import PIECE
 from foliant.core.design.placing import (
+    Form,
     copy_maps,
     held_bounds,
     part_bounds,
@@ -17,12 +18,15 @@ from foliant.core.design.placing import (
 )
 from foliant.core.design.references import point_of
 from foliant.core.design.settle import AXES, line_of, part_line
-from foliant.core.design.shapes import Shape, Words
+from foliant.core.design.shapes import Combination, Words
 from foliant.core.design.snaps import snaps
+from foliant.core.design.treatments import corners_before
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import Affine, Path, Region, join
 from foliant.core.units import Unit, format_length
 from foliant.workshop.presenters.spec import node_sentence, part_sentence, piece_sentence, selection_sentence
+
+MOST_CORNERS_SHOWN = 200
 
 
 def scenes(design: Design, before: Design | None = None) -> dict[str, Any]:
@@ -66,6 +70,7 @@ def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
         "bodies": len(bodies),
         "loose": _loose(resolved.outline),
         "ids": [part.id for part in piece.parts],
+        "combined": sorted(piece.combined),
         "parts": [_part(part, piece, unit) for part in piece.parts],
         "spec": piece_sentence(piece, size, len(bodies), stock, unit),
     }
@@ -139,17 +144,42 @@ def _part_view(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:
         "summary": part.shape.summary(unit),
         "missing": part.shape.setting().missing if isinstance(part.shape, Words) else "",
         "bounds": [left, top, right, bottom],
-        "own": list(shape_bounds(part.shape)),
+        "own": list(shape_bounds(part.form)),
         "wide": format_length(right - left, unit, with_unit=False),
         "tall": format_length(bottom - top, unit, with_unit=False),
-        "d": _shape_data(part.shape),
+        "d": _shape_data(part.form),
         "matrix": _rounded(part_matrix(part)),
         "copies": [[number, _rounded(matrix)] for number, matrix in maps.items() if number],
         "groups": [],
         "holds": [],
+        "members": list(part.shape.of) if isinstance(part.shape, Combination) else [],
+        "faces": _faces(part),
+        "corners": _corners(part),
         "data": part.model_dump(mode="json", exclude_defaults=True) | {"shape": part.shape.model_dump(mode="json")},
         "spec": part_sentence(part, piece, unit),
     }
+
+
+def _faces(part: Part) -> list[list[Any]]:
+    """The faces of a division as [path data, whether it is kept, x, y of a point inside]."""
+    if not isinstance(part.shape, Combination):
+        return []
+    return [
+        [_data(face.path), kept, *(round(at, 3) for at in face.shape.point_on_surface().coords[0])]
+        for face, kept in part.shape.faces()
+    ]
+
+
+def _corners(part: Part) -> list[list[Any]]:
+    """The corners that a treatment can take as [x, y, whether it is treated], about the shape's own origin."""
+    treatment = part.treatments.cornered
+    if treatment is None:
+        return []
+    found = corners_before(part.shape, part.treatments).at[:MOST_CORNERS_SHOWN]
+    return [
+        [round(float(x), 3), round(float(y), 3), not treatment.only or number in treatment.only]
+        for number, (x, y) in enumerate(found)
+    ]
 
 
 def _holds(part: Part, piece: Piece, unit: Unit) -> list[dict[str, Any]]:
@@ -179,9 +209,9 @@ def _rounded(matrix: Affine) -> list[float]:
 
 
 @lru_cache(maxsize=2048)
-def _shape_data(shape: Shape) -> str:
+def _shape_data(form: Form) -> str:
     """A shape about its own origin, so that moving a part writes nothing again."""
-    return path_data(join(shape_paths(shape)), 3)
+    return path_data(join(shape_paths(form)), 3)
 
 
 def _size(left: float, top: float, right: float, bottom: float, unit: Unit) -> str:

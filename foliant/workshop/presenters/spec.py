@@ -14,7 +14,8 @@ from foliant.core.design.placing import part_bounds, reference_point
 from foliant.core.design.quantities import QuantityKind, quantity_of
 from foliant.core.design.references import point_of, union
 from foliant.core.design.repeats import Around, Mirrored, Rows
-from foliant.core.design.shapes import Value
+from foliant.core.design.shapes import Bit as ShapeBit
+from foliant.core.design.shapes import Combination, Composite, Hole, Measure, Value
 from foliant.core.layout import Layout
 from foliant.core.units import Unit, format_length
 
@@ -67,9 +68,12 @@ def _choice(of: str, field: str, label: str, key: str, choices: Choices, said: s
 def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
     """A part: its shape, its role, where it lies or what it is held to, and how it is repeated."""
     of = f"part {part.id}"
-    shape = [
-        value(of, part.shape, bit.field, unit) if isinstance(bit, Value) else text(bit) for bit in part.shape.sentence()
-    ]
+    shape = [_bit(of, part.shape, bit, unit) for bit in part.shape.sentence()]
+    if isinstance(part.shape, Combination) and part.shape.has_keeper:
+        keeper = _choice(of, "keeper", "What is kept", part.shape.of[0], _keepers(part.shape))
+        shape += [text(", keeping "), {**keeper, "style": "name"}]
+    for key, treatment in part.treatments.each:
+        shape += [text("; "), *(_bit(f"{key} {part.id}", treatment, bit, unit) for bit in treatment.sentence())]
     role = _choice(of, "role", "The role", part.role, list(ROLES.items()), _ROLE_SAYS[part.role])
     turned = [text(", turned "), value(of, part, "rotation", unit), *([text(", flipped")] if part.flipped else [])]
     return [
@@ -78,12 +82,30 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
         role,
         text(" "),
         text(piece.name, "name"),
-        text("; "),
-        *_place(part, piece, unit),
-        *turned,
+        *([] if _follows(part) else [text("; "), *_place(part, piece, unit), *turned]),
         *_repeat(part, piece, unit),
         text("; locked." if part.locked else "; hidden, so it is not made." if part.hidden else "."),
     ]
+
+
+def _bit(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
+    """A word of a phrase: plain, a length that follows from others, or a value of its own or of something else."""
+    if isinstance(bit, Measure):
+        return text(format_length(bit.length, unit))
+    if isinstance(bit, Value):
+        found = value(bit.of or of, model, bit.field, unit)
+        return {**found, "field": bit.field_there or bit.field}
+    return text(bit)
+
+
+def _keepers(shape: Combination) -> Choices:
+    return [(source.id, source.label[:40]) for source in shape.sources]
+
+
+def _follows(part: Part) -> bool:
+    """Whether it lies where other parts put it, so that there is no place to say."""
+    kept = isinstance(part.shape, Hole) and part.shape.near != "free"
+    return kept or (isinstance(part.shape, Composite) and not isinstance(part.shape, Combination))
 
 
 def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
@@ -265,6 +287,8 @@ def sheet_sentence(design: Design, layout: Layout) -> list[Bit]:
         value("stock", stock, "thickness", unit),
         text(" "),
         value("stock", stock, "material", unit),
+        text(", measured "),
+        value("stock", stock.model_copy(update={"measured": stock.actual}), "measured", unit),
         text(", "),
         value("stock", stock, "width", unit),
         text(" × "),

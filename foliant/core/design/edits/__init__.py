@@ -20,6 +20,7 @@ from foliant.core.design.edits.combining import (
     TurnFace,
 )
 from foliant.core.design.edits.holding import HoldParts, ReleaseParts
+from foliant.core.design.edits.mending import DropBody, JoinBodies
 from foliant.core.design.edits.nodes import EditNodes
 from foliant.core.design.edits.parts import (
     AddPart,
@@ -92,6 +93,8 @@ Edit = Annotated[
     | SurroundParts
     | TabParts
     | CrossLap
+    | JoinBodies
+    | DropBody
     | PasteParts
     | PlaceInstance
     | AlignInstance

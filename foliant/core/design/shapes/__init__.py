@@ -84,6 +84,7 @@ __all__ = [
     "SHAPES",
     "AnyShape",
     "Bit",
+    "Bridge",
     "Combination",
     "Composite",
     "Drawn",

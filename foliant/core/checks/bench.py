@@ -1,0 +1,16 @@
+"""What a check of one piece knows."""
+
+from dataclasses import dataclass
+
+from foliant.core.design import Piece
+from foliant.core.units import Unit
+
+
+@dataclass(frozen=True)
+class Bench:
+    """A piece, the thinnest web of its material that holds (mm), the width of the cut (mm), and the maker's unit."""
+
+    piece: Piece
+    limit: float
+    kerf: float
+    unit: Unit

@@ -1,0 +1,62 @@
+"""Whether marks lie on the material."""
+
+from collections.abc import Iterator
+
+import shapely
+
+from foliant.core.checks.bench import Bench
+from foliant.core.checks.finding import Finding, Fix, chains, outlines
+from foliant.core.design import Part, part_paths, resolve
+from foliant.core.design.edits.parts import RemoveParts
+from foliant.core.paths import combine, join
+from foliant.core.paths.flatten import flatten
+
+_AREA = 0.05
+_LENGTH = 0.2
+
+
+def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
+    """What is engraved or scored beyond the outline marks the bed, or the piece beside it."""
+    piece = bench.piece
+    outline = resolve(piece).outline.shape
+    if outline.is_empty:
+        return
+    room = shapely.buffer(outline, 0.02)
+    shapely.prepare(room)
+    for part in piece.made:
+        if part.role not in ("engraves", "scores"):
+            continue
+        mark = mark_of(part)
+        if mark.is_empty or room.covers(mark):
+            continue
+        beyond = mark.difference(room)
+        if beyond.area < _AREA and (part.role == "engraves" or beyond.length < _LENGTH):
+            continue
+        name, does = part.shape.label()[:40], "engraved" if part.role == "engraves" else "scored"
+        wholly = beyond.area > 0.99 * mark.area if mark.area else beyond.length > 0.99 * mark.length
+        how = "lies beside" if wholly else "reaches beyond"
+        fixes = (Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))),) if wholly else ()
+        yield Finding(
+            "marks_lie_on_the_piece",
+            "look",
+            f"{name} {how} the outline",
+            f"{name} is {does} and {how} the outline of {piece.name}, so the bed would be marked there: "
+            "move it, make it smaller, or add material.",
+            "shape",
+            piece.id,
+            beyond.bounds,
+            outlines(shapely.get_parts(beyond)) if mark.area else chains(beyond),
+            fixes,
+        )
+
+
+def mark_of(part: Part) -> shapely.Geometry:
+    """What a part engraves, as polygons, or scores, as lines."""
+    paths = part_paths(part)
+    if part.role == "engraves":
+        return combine(paths).shape
+    path = join(paths)
+    flat = flatten(path)
+    if not len(flat.points):
+        return shapely.GeometryCollection()
+    return shapely.multilinestrings([shapely.linestrings([a, b]) for a, b in zip(flat.points, flat.ends, strict=True)])

@@ -1,0 +1,96 @@
+"""Whether each part of a piece does what it is there for."""
+
+from collections.abc import Iterator
+
+from foliant.core.checks.bench import Bench
+from foliant.core.checks.finding import Finding, Fix
+from foliant.core.design import part_paths
+from foliant.core.design.edits.parts import RemoveParts
+from foliant.core.design.edits.treating import TreatParts
+from foliant.core.design.idle import idle_parts
+from foliant.core.design.placing import part_bounds
+from foliant.core.design.shapes import Words
+from foliant.core.paths import join
+
+
+def words_can_be_set(bench: Bench) -> Iterator[Finding]:
+    """Characters the font has no glyph for leave gaps."""
+    for part in bench.piece.made:
+        if isinstance(part.shape, Words) and (missing := part.shape.setting().missing):
+            listed = ", ".join(f"“{character}”" for character in missing[:8])
+            yield Finding(
+                "words_can_be_set",
+                "stop",
+                f"A font lacks {listed}",
+                f"The font of “{part.shape.text[:40]}” on {bench.piece.name} has no {listed}, so a gap is left; "
+                "choose another font or other words.",
+                "shape",
+                bench.piece.id,
+                part_bounds(part),
+            )
+
+
+def lines_are_closed(bench: Bench) -> Iterator[Finding]:
+    """An open line adds nothing, cuts nothing and fills nothing until it has a width: it can only be scored."""
+    piece = bench.piece
+    for part in piece.made:
+        closed = join(part_paths(part)).closed
+        if part.role in ("adds", "cuts", "engraves") and len(closed) and not closed.any():
+            does = {"adds": "adds no material", "cuts": "cuts nothing away", "engraves": "fills no area"}[part.role]
+            name = part.shape.label()[:40]
+            widen = TreatParts(do="treat-parts", piece=piece.id, parts=(part.id,), treatment="widened")
+            yield Finding(
+                "lines_are_closed",
+                "look",
+                f"{name} {does}",
+                f"{name} on {piece.name} is an open line, so it {does}: widen it, score it, or close it.",
+                "shape",
+                piece.id,
+                part_bounds(part),
+                fixes=(Fix("Widen it to 2 mm", widen),),
+            )
+
+
+def parts_do_something(bench: Bench) -> Iterator[Finding]:
+    """A part that adds or cuts nothing was meant to do something."""
+    piece = bench.piece
+    idle = idle_parts(piece)
+    for part in piece.made:
+        says = idle.get(part.id)
+        if says is None or not (join(part_paths(part)).closed.any() or says == "nothing is left of it"):
+            continue  # what is an open line has been said already
+        name = part.shape.label()[:40]
+        sentence = f"{name}: {says}" if says.startswith("nothing") else f"{name} {says}"
+        why = {
+            "adds nothing": "other parts add all of it already",
+            "cuts nothing": "there is no material where it lies",
+            "nothing is left of it": "its treatment, or what it is made from, leaves nothing",
+        }.get(says, "")
+        yield Finding(
+            "parts_do_something",
+            "look",
+            sentence,
+            f"{sentence} on {piece.name}, as {why}: move it, change it, or drop it.",
+            "shape",
+            piece.id,
+            part_bounds(part),
+            join(part_paths(part)),
+            (Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))),),
+        )
+
+
+def nothing_is_set_aside(bench: Bench) -> Iterator[Finding]:
+    """Hidden parts are not made; the maker should know."""
+    piece = bench.piece
+    hidden = [part.shape.label()[:30] for part in piece.parts if part.hidden]
+    if hidden:
+        names = ", ".join(hidden[:4]) + (" and more" if len(hidden) > 4 else "")
+        count = "A part is" if len(hidden) == 1 else f"{len(hidden)} parts are"
+        yield Finding(
+            "nothing_is_set_aside",
+            "look",
+            f"{count} hidden on {piece.name}",
+            f"{names} on {piece.name}: what is hidden is not made. Show it, or delete it.",
+            "shape",
+            piece.id,
+        )

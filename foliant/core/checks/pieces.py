@@ -1,0 +1,62 @@
+"""Whether each piece is sound by itself. These checks look at one piece, wherever it lies.
+
+To add one: write a generator of `Finding`s that takes a `Bench`, in the piece's own coordinates, and name it in
+`PIECE_CHECKS`.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from functools import lru_cache
+
+from foliant.core.checks.bench import Bench
+from foliant.core.checks.bodies import bodies_hold_together, pieces_have_material
+from foliant.core.checks.doubled import nothing_lies_twice
+from foliant.core.checks.finding import Finding
+from foliant.core.checks.marks import marks_lie_on_the_piece
+from foliant.core.checks.parts import lines_are_closed, nothing_is_set_aside, parts_do_something, words_can_be_set
+from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
+from foliant.core.design import Design, Piece
+from foliant.core.equipment import machine_profile
+from foliant.core.ticket import Job
+
+PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
+    pieces_have_material,
+    bodies_hold_together,
+    material_is_not_too_thin,
+    openings_can_be_cut,
+    marks_lie_on_the_piece,
+    nothing_lies_twice,
+    words_can_be_set,
+    lines_are_closed,
+    parts_do_something,
+    nothing_is_set_aside,
+)
+
+
+def check_piece(design: Design, piece: Piece) -> tuple[Finding, ...]:
+    """Every finding about one piece, in its own coordinates, those that stop the job first."""
+    kerf = machine_profile(design.ticket.machine).kerf
+    return _check_piece(Bench(piece, design.stock.limit, kerf, design.unit))
+
+
+@lru_cache(maxsize=256)
+def _check_piece(bench: Bench) -> tuple[Finding, ...]:
+    found = [finding for run in PIECE_CHECKS for finding in run(bench)]
+    return tuple(sorted(found, key=lambda finding: finding.level != "stop"))
+
+
+def pieces_are_sound(job: Job) -> Iterator[Finding]:
+    """The findings of every piece, shown on its first instance, and marked on all."""
+    for piece in job.design.pieces:
+        instances = [instance for instance in job.layout.instances if instance.piece.id == piece.id]
+        for finding in check_piece(job.design, piece):
+            if not instances:
+                yield replace(finding, place=None)
+                continue
+            dx, dy = instances[0].shift
+            box = finding.place or instances[0].resolved.bounds
+            yield replace(
+                finding,
+                place=(box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy),
+                spot=instances[0].on_sheet(finding.spot),
+            )

@@ -1,0 +1,50 @@
+"""Idle parts: those that add nothing, cut nothing, or of which nothing is left."""
+
+from functools import lru_cache
+
+import shapely
+
+from foliant.core.design.model import Piece
+from foliant.core.design.placing import part_paths
+from foliant.core.paths import combine, join
+
+_NOTHING = 0.01
+"""An area, in mm², that no machine can make."""
+
+
+@lru_cache(maxsize=64)
+def idle_parts(piece: Piece) -> dict[str, str]:
+    """What each part that does nothing says of itself, by id: "adds nothing", "cuts nothing", "nothing is left of it".
+
+    A part adds nothing where others add all of it too; of two alike, the later one.
+    """
+    found: dict[str, str] = {}
+    adds: list[str] = []
+    cuts: list[str] = []
+    shapes: dict[str, shapely.Geometry] = {}
+    for part in piece.made:
+        paths = part_paths(part)
+        if not any(len(path) for path in paths):
+            found[part.id] = "nothing is left of it"
+        elif part.role in ("adds", "cuts"):
+            shapes[part.id] = combine(paths).shape
+            (adds if part.role == "adds" else cuts).append(part.id)
+        elif part.role == "engraves" and not join(paths).closed.any():
+            found[part.id] = "fills nothing"
+    ids = [key for key in adds if not shapes[key].is_empty]
+    material = [shapes[key] for key in ids]
+    tree = shapely.STRtree(material)
+    everything = shapely.union_all(material)
+    for at, key in enumerate(ids):
+        others = sorted(int(i) for i in tree.query(material[at], predicate="intersects") if int(i) != at)
+        # Of two alike the first counts: a part is covered by all others, if by those of its own kind then earlier ones.
+        cover = shapely.union_all([material[i] for i in others if i < at or not material[i].equals(material[at])])
+        if material[at].difference(cover).area < _NOTHING:
+            found[key] = "adds nothing"
+    for key in adds:
+        if shapes[key].is_empty:
+            found[key] = "adds nothing"
+    for key in cuts:
+        if shapes[key].intersection(everything).area < _NOTHING:
+            found[key] = "cuts nothing"
+    return found
