@@ -55,7 +55,7 @@ def open_night_tags() -> Design:
             _put(
                 "p7",
                 "words",
-                {"text": "FIRST LIGHT", "font": "zilla-slab", "cap_height": 7.6, "tracking": 2},
+                {"text": "FIRST LIGHT", "font": "zilla-slab", "cap_height": 7.6, "tracking": 3.2},
                 40,
                 40.4,
                 "adds",
@@ -63,6 +63,7 @@ def open_night_tags() -> Design:
             _put("p7", "circle", {"diameter": 6}, 40, 62, "adds"),
             _put("p7", "rectangle", {"width": 2.4, "height": 14}, 40, 54, "adds"),
             _put("p7", "circle", {"diameter": 70}, 40, 40, "guides"),
+            {"do": "treat-parts", "piece": "p7", "parts": ["a11"], "treatment": "grown", "values": {"distance": 0.4}},
             {"do": "add-piece", "name": "Moon coaster"},
             _put("p15", "circle", {"diameter": 95}, 47.5, 47.5),
             _put("p15", "circle", {"diameter": 86}, 47.5, 47.5, "scores"),
@@ -142,6 +143,8 @@ def torch_tokens() -> Design:
             {"do": "add-piece", "name": "Torch token"},
             _put("p1", "circle", {"diameter": 48}, 24, 24),
             _put("p1", "words", {"text": "RED 7", "font": "allerta-stencil", "cap_height": 9}, 24, 26, "cuts"),
+            # Thinner strokes leave the cork more to hold by between them.
+            {"do": "treat-parts", "piece": "p1", "parts": ["a3"], "treatment": "grown", "values": {"distance": -0.35}},
             _put("p1", "hole", {"width": 5, "height": 5}, 24, 7),
             _put("p1", "circle", {"diameter": 42}, 24, 24, "scores"),
             {"do": "change", "of": "piece p1", "values": {"copies": 8}},

@@ -15,7 +15,6 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
 from django.views.generic import CreateView
 
-from foliant.core.design.treatments import KINDS
 from foliant.core.formats import WRITERS
 from foliant.core.lettering import FONTS
 from foliant.core.motifs import MOTIFS
@@ -31,6 +30,13 @@ ALIGN = (
         ("across", (("near", "left edges"), ("middle", "middles"), ("far", "right edges"), ("after", "to its right"))),
     ),
     ("down", ("down", (("near", "upper edges"), ("middle", "middles"), ("far", "lower edges"), ("after", "below it")))),
+)
+COMBINATIONS = (
+    ("weld", "Weld: all as one"),
+    ("subtract", "Subtract: the keeper less the others"),
+    ("intersect", "Intersect: only where all meet"),
+    ("exclude", "Exclude: where they do not meet"),
+    ("divide", "Divide: the keeper along the others"),
 )
 STATIONS = {"shape": "Shape", "sheet": "Sheet", "ticket": "Ticket", "check": "Check", "run": "Run"}
 
@@ -110,7 +116,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "state": project_state(project, design),
         "view": station_view(station, project, design),
         "align": ALIGN,
-        "treatments": [(key, kind.title) for key, kind in KINDS.items()],
+        "combinations": COMBINATIONS,
         "shelf": shelf(),
         "roles": roles(),
         "formats": [{"ending": ending, "name": writer.name} for ending, writer in WRITERS.items()],

@@ -14,6 +14,7 @@ from foliant.core.paths.thin import ThinPlace, thin_openings, thin_places
 from foliant.core.units import format_length
 
 MOST_SHOWN = 60
+_NEAR = 0.2
 
 
 def material_is_not_too_thin(bench: Bench) -> Iterator[Finding]:
@@ -39,13 +40,14 @@ def material_is_not_too_thin(bench: Bench) -> Iterator[Finding]:
 
 
 def _grown(bench: Bench, places: list[ThinPlace]) -> Iterator[Fix]:
-    """Growing the one part in which all thin places lie, by what its narrowest lacks."""
-    spots = shapely.points([place.shape.representative_point().coords[0] for place in places])
+    """Growing the one part that is thin in all these places by itself, by what its narrowest lacks."""
+    spots = [place.shape.representative_point() for place in places]
     combined = bench.piece.combined
     for part in bench.piece.made:
         if part.role != "adds" or part.shape.keeps or part.id in combined or part.made_of:
             continue
-        if shapely.contains(combine(part_paths(part)).shape, spots).all():
+        own = shapely.union_all([thin.shape for thin in thin_places(combine(part_paths(part)), bench.limit)])
+        if all(own.distance(spot) < _NEAR for spot in spots):
             more = math.ceil((bench.limit - places[0].width) / 2 * 20) / 20
             yield Fix(f"Grow {_name(part)} by {format_length(more, bench.unit)}", _growth(bench, part, more))
             return

@@ -5,7 +5,7 @@ from functools import lru_cache
 import shapely
 
 from foliant.core.design.model import Piece
-from foliant.core.design.placing import part_paths
+from foliant.core.design.placing import part_paths, shape_paths
 from foliant.core.paths import combine, join
 
 _NOTHING = 0.01
@@ -25,7 +25,8 @@ def idle_parts(piece: Piece) -> dict[str, str]:
     for part in piece.made:
         paths = part_paths(part)
         if not any(len(path) for path in paths):
-            found[part.id] = "nothing is left of it"
+            if part.made_of or any(len(path) for path in shape_paths(part.shape)):
+                found[part.id] = "nothing is left of it"
         elif part.role in ("adds", "cuts"):
             shapes[part.id] = combine(paths).shape
             (adds if part.role == "adds" else cuts).append(part.id)

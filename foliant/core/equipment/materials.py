@@ -27,7 +27,7 @@ MATERIALS: tuple[Material, ...] = (
     Material("slate-acrylic", "slate acrylic", (3.0,), 1.5, "#5d7b7f", "#dfe9e8", "#38494d", "plain"),
     Material("tan-leather", "veg-tan leather", (2.0,), 1.5, "#c98f5d", "#54301a", "#8a5a33", "fibre"),
     Material("ivory-card", "ivory card", (0.4,), 0.8, "#f4ecd8", "#8d7b5f", "#b7a88a", "plain"),
-    Material("cork-sheet", "cork sheet", (2.0,), 2.5, "#c8a06c", "#5b3d22", "#8f6b40", "fibre"),
+    Material("cork-sheet", "cork sheet", (2.0,), 1.2, "#c8a06c", "#5b3d22", "#8f6b40", "fibre"),
     Material("grey-felt", "grey wool felt", (3.0,), 2.5, "#a9a8a4", "#55534f", "#76746f", "fibre"),
 )
 

@@ -41,8 +41,8 @@ class Hole(Shape):
 
     def sentence(self) -> Sequence[Bit]:
         kind = "Round hole " if self.width == self.height else "Long hole "
-        size: list[Bit] = [kind, Value("width"), " × ", Value("height"), ", ", Value("near")]
-        return size if self.near == "free" else [*size, ", ", Value("margin"), " from every edge"]
+        size: list[Bit] = [kind, Value("width"), " × ", Value("height")]
+        return size if self.near == "free" else [*size, ", ", Value("near"), ", ", Value("margin"), " from every edge"]
 
     def label(self) -> str:
         return "Round hole" if self.width == self.height else "Long hole"

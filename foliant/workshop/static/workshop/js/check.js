@@ -90,6 +90,10 @@ export function register(Alpine) {
       const grow = Math.max(6, (place[2] - place[0]) * 0.3, (place[3] - place[1]) * 0.3);
       return this.sheetView.view.fit([place[0] - grow, place[1] - grow, place[2] + grow, place[3] + grow]);
     },
+    mend(edit) {
+      this.chosen = -1;
+      project.try(edit);
+    },
     mendAt(finding) {
       return `/projects/${project.id}/${finding.station}/${finding.piece && finding.station === "shape" ? `#${finding.piece}` : ""}`;
     },

@@ -49,7 +49,7 @@ export function pieceMarkup(drawing, material, look) {
 function engravedMarkup(drawing, style) {
   if (drawing.engraved !== undefined) return `<path d="${drawing.engraved}" ${style}/>`;
   return drawing.parts
-    .filter((part) => part.role === "engraves" && !part.data.hidden)
+    .filter((part) => part.role === "engraves" && !part.data.hidden && !drawing.combined.includes(part.id))
     .flatMap((part) => [part.matrix, ...part.copies.map(([, matrix]) => matrix)].map((matrix) => `<path d="${part.d}" transform="matrix(${matrix.join(" ")})" ${style}/>`))
     .join("");
 }

@@ -8,9 +8,9 @@ import { clipboard } from "./shape/clipboard.js";
 import { commands, keyOf } from "./shape/commands.js";
 import { distance, union } from "./shape/geometry.js";
 import { Layers } from "./shape/layers.js";
-import { registerMotifs } from "./shape/motifs.js";
 import { panels } from "./shape/panels.js";
 import { Pen } from "./shape/pen.js";
+import { outline } from "./shape/outline.js";
 import { picture } from "./shape/picture.js";
 import { putting } from "./shape/putting.js";
 import { Snapping } from "./shape/snapping.js";
@@ -22,7 +22,6 @@ const NO_SNAPS = { points: [], edges: [] };
 export function register(Alpine, boot) {
   const project = Alpine.store("project");
   const toasts = Alpine.store("toasts");
-  registerMotifs(Alpine);
 
   // The shortcut sheet lives beside the station, and reads the same list of commands.
   Alpine.data("shortcutSheet", () => ({
@@ -33,7 +32,7 @@ export function register(Alpine, boot) {
   Alpine.store("shortcuts", { groups: [] });
 
   const context = { Alpine, project, toasts };
-  const parts = [choosing, putting, arranging, panels, tools, clipboard, picture].map((part) => part(context));
+  const parts = [choosing, putting, arranging, outline, panels, tools, clipboard, picture].map((part) => part(context));
 
   const station = () => ({
     project,
@@ -88,7 +87,8 @@ export function register(Alpine, boot) {
         document.addEventListener(kind, (event) => this[act](event));
       }
       if (!project.standing.sheet) project.refresh();
-      setTimeout(() => Promise.all([import("./shape/picker.js"), import("./shape/asking.js")]), 2000); // so that they open at once
+      // So that they open at once; what there is to say about the piece comes with them.
+      setTimeout(() => Promise.all([this.outliner(), import("./shape/picker.js"), import("./shape/asking.js")]), 2000);
     },
 
     // Whenever the project, the choice or the look changes: keep the choice real, then draw.
@@ -96,7 +96,7 @@ export function register(Alpine, boot) {
       if (!project.order.includes(this.piece)) this.piece = project.order[0] ?? "";
       const ids = new Set(project.scenes[this.piece]?.ids ?? []);
       if (this.chosen.some((id) => !ids.has(id))) this.chosen = this.chosen.filter((id) => ids.has(id));
-      void [this.look, project.unit, this.scene, this.chosen.length, this.tool, this.chosenNodes.length, this.opened, this.align.to, this.spread.within];
+      void [this.findings, this.shownFinding, this.combining.keeper, this.look, project.unit, this.scene, this.chosen.length, this.tool, this.chosenNodes.length, this.opened, this.align.to, this.spread.within];
       if (this.tool === "nodes" && !this.drawnPart) this.tool = "choose";
       this.view.unit = project.unit;
       this.view.drawRulers();
@@ -188,7 +188,8 @@ export function register(Alpine, boot) {
     },
     get bodiesSay() {
       const bodies = this.scene?.bodies ?? 0;
-      return bodies === 0 ? "No material yet" : bodies === 1 ? "One body" : `${bodies} bodies`;
+      const says = bodies === 0 ? "No material yet" : bodies === 1 ? "One body" : `${bodies} bodies`;
+      return this.findings.length ? `${says} · ${this.findings.length} to look at` : says;
     },
     get timeSays() {
       const time = project.standing.pieceSeconds?.[this.piece];
@@ -208,16 +209,21 @@ export function register(Alpine, boot) {
       return this.chosenParts.length > 0 && this.chosenParts.every((part) => part.data[mark]);
     },
 
-    // The parts of a role in the list, as they are kept: a drag does not write the list anew.
+    // The parts of a role in the list, as they are kept: a drag does not write the list anew. What a combination is
+    // made of stands under it.
     partsOf(role) {
-      return (project.scenes[this.piece]?.parts ?? []).filter((part) => part.role === role);
+      const { parts = [], combined = [] } = project.scenes[this.piece] ?? {};
+      if (!combined.length) return parts.filter((part) => part.role === role);
+      const known = new Map(parts.map((part) => [part.id, part]));
+      const rows = (part, depth) => [{ ...part, depth }, ...part.members.flatMap((id) => (known.has(id) ? rows(known.get(id), depth + 1) : []))];
+      return parts.filter((part) => part.role === role && !combined.includes(part.id)).flatMap((part) => rows(part, 0));
     },
     partStyle(part) {
-      return [this.isChosen(part.id) ? "chosen" : "", part.data.hidden ? "hidden-part" : "", part.groups.length ? "grouped" : ""].join(" ");
+      return [this.isChosen(part.id) ? "chosen" : "", part.data.hidden ? "hidden-part" : "", part.groups.length ? "grouped" : "", part.depth ? "member" : ""].join(" ");
     },
     partSays(part) {
       const { locked, hidden, across, down } = part.data;
-      const notes = [part.copies.length ? `× ${part.copies.length + 1}` : "", across || down ? "held" : "", locked ? "locked" : "", hidden ? "hidden" : ""];
+      const notes = [part.copies.length ? `× ${part.copies.length + 1}` : "", across || down ? "held" : "", locked ? "locked" : "", hidden ? "hidden" : "", this.idle[part.id]];
       return [part.summary, ...notes.filter(Boolean)].join(", ");
     },
     get nudgeBits() {
@@ -279,6 +285,7 @@ export function register(Alpine, boot) {
         return;
       }
       const command = this.commandList.find((found) => !found.own && found.keys?.includes(key));
+      if (!command && !this.outliningReady) this.outliner().then(() => this.key(event)); // its keys come with it
       if (!command || !this.can(command)) return;
       if (["Enter", " "].includes(event.key)) return;
       event.preventDefault();

@@ -11,6 +11,7 @@ export const choosing = () => ({
   },
   choose(id, { more = false, through = false, copy = 0 } = {}) {
     const wanted = id ? (through ? [id] : this.mates(id)) : [];
+    this.combining.keeper = "";
     this.copyChosen = copy;
     this.snappedTo = null;
     this.status = "";
@@ -20,7 +21,7 @@ export const choosing = () => ({
     else this.chosen = [...this.chosen, ...wanted.filter((other) => !this.isChosen(other))];
   },
   chooseAll() {
-    this.chosen = (this.scene?.parts ?? []).filter((part) => !part.data.locked && !part.data.hidden).map((part) => part.id);
+    this.chosen = (this.scene?.parts ?? []).filter((part) => !part.data.locked && !part.data.hidden && !this.scene.combined.includes(part.id)).map((part) => part.id);
   },
   chooseSame(what) {
     const wanted = new Set(this.chosenParts.map((part) => part[what]));

@@ -5,11 +5,21 @@ const FORMAT = "foliant-parts";
 export const clipboard = ({ project, toasts }) => ({
   copy(event) {
     if (!this.chosen.length || event.target.closest?.("input, textarea")) return false;
-    event.clipboardData.setData("text/plain", JSON.stringify({ format: FORMAT, parts: this.chosenParts.map((part) => part.data) }));
+    event.clipboardData.setData("text/plain", JSON.stringify({ format: FORMAT, parts: this.whole().map((part) => part.data) }));
     event.preventDefault();
     this.copied = { piece: `${project.id} ${this.piece}`, times: 0 };
     toasts.say(this.chosen.length === 1 ? `${this.chosenParts[0].label} is copied.` : `${this.chosen.length} parts are copied.`, { seconds: 3 });
     return true;
+  },
+  // What is chosen, with what its combinations are made of.
+  whole() {
+    const wanted = new Set(this.chosen);
+    const parts = this.scene?.parts ?? [];
+    for (let size = 0; size < wanted.size; ) {
+      size = wanted.size;
+      for (const part of parts) if (wanted.has(part.id)) part.members.forEach((id) => wanted.add(id));
+    }
+    return parts.filter((part) => wanted.has(part.id));
   },
   cut(event) {
     if (!this.copy(event)) return;

@@ -193,7 +193,7 @@ export function dragMarquee(station, event, pressed) {
 
 // Which parts a box takes.
 export function caught(station, box) {
-  const parts = station.scene.parts.filter((part) => !part.data.hidden && !part.data.locked);
+  const parts = station.scene.parts.filter((part) => !part.data.hidden && !part.data.locked && !station.scene.combined.includes(part.id));
   if (station.marquee === "enclosing") return parts.filter((part) => within(part.bounds, box));
   return parts.filter((part) => overlap(part.bounds, box) && touches(station, part, box));
 }

@@ -29,8 +29,8 @@ export class Layers {
   }
 
   piece(scene, material, look) {
-    const { outline, scored, guides, loose, parts } = scene;
-    const engraved = parts.filter((part) => part.role === "engraves");
+    const { outline, scored, guides, loose } = scene;
+    const engraved = scene.parts.filter((part) => part.role === "engraves");
     this.fill("piece", [outline, scored, guides, loose, material, look, ...engraved], () =>
       `${pieceMarkup(scene, material, look)}${guideMarkup(scene)}${loose ? `<path class="loose" d="${loose}"/>` : ""}`);
   }
@@ -39,9 +39,9 @@ export class Layers {
   hits(scene) {
     this.fill("hits", [scene.parts], () =>
       scene.parts
-        .filter((part) => !part.data.hidden)
+        .filter((part) => !part.data.hidden && !scene.combined.includes(part.id))
         .map((part) => {
-          const bare = part.role === "guides" || part.kind === "line" || isOpen(part);
+          const bare = part.role === "guides" || isOpen(part);
           return shapes(part, `hit${bare ? " outline-only" : ""}${part.data.locked ? " locked" : ""}`);
         })
         .join(""));
@@ -60,5 +60,6 @@ export class Layers {
 }
 
 function isOpen(part) {
-  return part.kind === "drawn" && !part.data.shape.contours.some((contour) => contour.closed ?? true);
+  if (part.data.treatments?.widened) return false;
+  return part.kind === "line" || part.kind === "drawn" && !part.data.shape.contours.some((contour) => contour.closed ?? true);
 }

@@ -3,17 +3,25 @@
 import { said } from "../lengths.js";
 import { keyCaps } from "./commands.js";
 
-export const panels = ({ project }) => ({
+export const panels = ({ Alpine, project }) => ({
   open(panel) {
     if (panel === "points") return this.openPoints();
     project.endTryOut();
-    this.opened = this.opened === panel ? "" : panel;
-    return this.opened ? this.enter(panel) : null;
+    const wanted = this.opened === panel ? "" : panel;
+    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner() }[wanted];
+    return wanted ? this.enter(panel, bring) : this.close();
+  },
+  async bringMotifs() {
+    const { registerMotifs } = await import("./motifs.js");
+    registerMotifs(Alpine);
+    this.bringMotifs = () => null;
   },
   // Go into a panel once it is there, with the keys that fast hands have pressed for it meanwhile.
-  async enter(panel) {
+  async enter(panel, bring = null) {
     const keys = [];
     this.early = keys;
+    await bring?.();
+    this.opened = panel;
     let field = null;
     for (let frame = 0; frame < 40 && !field; frame += 1) {
       await new Promise(requestAnimationFrame);

@@ -3,6 +3,8 @@
 import { union } from "./geometry.js";
 import * as marks from "./marks.js";
 
+const FOLLOWING = ["surround", "tabs"];
+
 export const picture = ({ project }) => ({
   draw() {
     const { scene, view, layers } = this;
@@ -28,6 +30,7 @@ export const picture = ({ project }) => ({
     // What is dragged follows the pointer at once; the rest of the piece follows when the server has answered.
     const parts = (drag?.kind === "move" ? saved : scene).parts.filter((part) => chosen.has(part.id));
     const out = [];
+    if (this.outlining && !drag && !project.preview[this.piece]) out.push(this.outlining.ground());
     if (scene.outline && !drag) out.push(marks.pieceDimensions(scene.bounds, unit, scale));
     if (this.tool === "pen") return out.join("") + marks.penMarkup(this.pen, scale);
     if (this.tool === "measure") return out.join("") + marks.measureMarkup(this.measure, unit, scale);
@@ -47,6 +50,7 @@ export const picture = ({ project }) => ({
       return out.join("");
     }
     out.push(outlines);
+    if (this.outlining && !drag && this.tool === "choose") out.push(this.outlining.marks(parts, scale));
     if (this.tool === "nodes" && parts.length === 1) {
       out.push(marks.nodes(parts[0], this.chosenNodes, scale), marks.snapMark(drag?.snap, scale));
       return out.join("");
@@ -62,6 +66,7 @@ export const picture = ({ project }) => ({
       out.push(marks.holds(parts, scale));
       if (!parts.some((part) => part.holds.length)) out.push(marks.chosenDimensions(box, scene.bounds, unit, scale));
     }
+    if (parts.some((part) => FOLLOWING.includes(part.kind))) return out.join(""); // sized by what they go round
     const alone = parts.length === 1 && !drag;
     out.push(marks.handles(alone ? parts[0].own : box, alone ? parts[0].matrix : [1, 0, 0, 1, 0, 0], scale, parts.some((part) => part.data.down)));
     return out.join("");

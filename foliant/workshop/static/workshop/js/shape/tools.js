@@ -79,7 +79,8 @@ export const tools = ({ project, toasts }) => ({
   press(event) {
     if (event.button !== 0 || this.view.spaceHeld) return;
     document.activeElement?.blur?.();
-    const { part: id, copy, handle, dimension, node, arm } = event.target.closest("[data-part], [data-handle], [data-dimension], [data-node]")?.dataset ?? {};
+    const { part: id, copy, handle, dimension, node, arm, face, corner } =
+      event.target.closest("[data-part], [data-handle], [data-dimension], [data-node], [data-face], [data-corner]")?.dataset ?? {};
     if (dimension) {
       event.preventDefault();
       this.askDimension(dimension, event);
@@ -87,6 +88,8 @@ export const tools = ({ project, toasts }) => ({
     else if (this.tool === "measure") this.pressMeasure(event);
     else if (handle === "turn") dragTurn(this, event);
     else if (handle) dragHandle(this, event, handle);
+    else if (corner) this.outlines("turnCorner", Number(corner));
+    else if (face) this.pressFace(event, face.split(" ").map(Number));
     else if (node) this.pressNode(event, node.split(" ").map(Number), arm);
     else if (this.tool === "nodes") dragMarquee(this, event, () => (this.chosenNodes = []));
     else if (!id || event.ctrlKey || event.metaKey) {
@@ -98,6 +101,13 @@ export const tools = ({ project, toasts }) => ({
       else this.copyChosen = Number(copy);
       dragParts(this, event);
     }
+  },
+  // A press on a face drops it or keeps it; a drag moves the whole.
+  pressFace(event, at) {
+    window.addEventListener("pointerup", (up) => {
+      if (Math.hypot(up.clientX - event.clientX, up.clientY - event.clientY) < 3) this.outlines("turnFace", ...at);
+    }, { once: true });
+    dragParts(this, event);
   },
   pressTwice(event) {
     if (this.tool === "nodes") this.addNodeAt(event);

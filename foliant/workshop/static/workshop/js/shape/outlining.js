@@ -1,0 +1,173 @@
+// Treatments, combinations, surrounds, tabs and laps as the hand asks for them; and the findings of the piece.
+
+import { get } from "../api.js";
+import { plain } from "../plain.js";
+import { apply } from "./geometry.js";
+import { shapes } from "./marks.js";
+
+const FIRST = { cornered: "size", grown: "distance", hollowed: "width", widened: "width" };
+
+export class Outlining {
+  constructor(station, project, Alpine) {
+    this.Alpine = Alpine;
+    this.station = station;
+    this.project = project;
+    this.told = "";
+    station.commandList = plain([...station.commandList, ...this.commands()]);
+    Alpine.store("shortcuts").groups = station.shortcuts;
+    Alpine.effect(() => {
+      void [station.piece, project.revision];
+      this.fetch();
+    });
+  }
+
+  commands() {
+    const { station } = this;
+    const treat = (name, key, values, keys) => ({ group: "Outline", name, keys, needs: "parts", run: () => this.treat(key, values) });
+    const combine = (name, how) => ({ group: "Outline", name, needs: "several", run: () => this.combine(how) });
+    return [
+      treat("Corners rounded, or as they were", "cornered", { style: "rounded" }, ["q"]),
+      treat("Corners scooped", "cornered", { style: "scooped" }),
+      treat("Corners cut off", "cornered", { style: "cut" }),
+      treat("Grow or shrink", "grown", {}, ["i"]),
+      treat("Hollow: a frame", "hollowed", {}),
+      treat("Mirror one half", "halved", {}),
+      treat("Widen the line", "widened", {}),
+      { group: "Outline", name: "Combine…", keys: ["w"], needs: "several", run: () => station.open("combine") },
+      combine("Weld", "weld"),
+      combine("Subtract from the first", "subtract"),
+      combine("Intersect", "intersect"),
+      combine("Exclude", "exclude"),
+      combine("Divide the first", "divide"),
+      { group: "Outline", name: "Surround", keys: ["o"], needs: "parts", run: () => this.surround("adds") },
+      { group: "Outline", name: "Moat round it", keys: ["Shift+o"], needs: "parts", run: () => this.surround("cuts") },
+      { group: "Outline", name: "Score a line round it", needs: "parts", run: () => this.surround("scores") },
+      { group: "Outline", name: "Hold it with tabs", needs: "several", run: () => this.tabs() },
+      { group: "Outline", name: "Cross-lap slots with another piece", run: () => this.crossLap() },
+      { group: "Outline", name: "Take apart", needs: "parts", run: () => station.doParts("take-apart") },
+      { group: "Outline", name: "Split into its bodies", needs: "parts", run: () => station.doParts("split-bodies") },
+      { group: "Outline", name: "What there is to look at", keys: ["'"], run: () => station.open("findings") },
+    ];
+  }
+
+  // Open a value of what was just made, so that it can be typed at once.
+  async openValue(of, field) {
+    await this.Alpine.nextTick();
+    this.station.$refs.spec.dispatchEvent(new CustomEvent("open-value", { detail: { of, field, keys: [] } }));
+  }
+
+  // Begin a treatment and type its size; the same again ends it.
+  async treat(key, values = {}) {
+    const { station } = this;
+    const now = station.chosenParts[0]?.data.treatments?.[key];
+    station.opened = "";
+    const same = now && Object.entries(values).every(([name, value]) => (now[name] ?? "rounded") === value);
+    if (same) return station.doParts("untreat-parts", { treatment: key });
+    // A first size is taken that fits the part; a style that is asked for is set after it.
+    const begun = now ? true : await station.doParts("treat-parts", { treatment: key });
+    if (begun && Object.keys(values).length && (now || values.style !== "rounded")) await station.doParts("treat-parts", { treatment: key, values });
+    if (begun && station.chosen.length === 1 && FIRST[key]) await this.openValue(`${key} ${station.chosen[0]}`, FIRST[key]);
+    return begun;
+  }
+
+  combineEdit(how) {
+    const { station } = this;
+    const { keeper } = station.combining;
+    return { do: "combine-parts", piece: station.piece, parts: station.chosen, how, ...(station.chosen.includes(keeper) ? { keeper } : {}) };
+  }
+  tryCombine(how) {
+    if (this.station.chosen.length > 1) this.project.tryOut(this.combineEdit(how));
+  }
+  async combine(how) {
+    this.station.opened = "";
+    await this.station.adding(this.combineEdit(how));
+  }
+  // The other of two chosen parts is the keeper; of several, the next.
+  swap() {
+    const { station } = this;
+    const at = station.chosen.indexOf(station.combining.keeper || station.chosen[0]);
+    station.combining.keeper = station.chosen[(at + 1) % station.chosen.length];
+  }
+
+  async surround(role) {
+    const { station } = this;
+    station.opened = "";
+    const [part] = await station.adding({ do: "surround-parts", piece: station.piece, parts: station.chosen, role });
+    if (part) await this.openValue(`part ${part.id}`, "distance");
+  }
+  async tabs() {
+    const { station } = this;
+    station.opened = "";
+    const [part] = await station.adding({ do: "tab-parts", piece: station.piece, parts: station.chosen });
+    if (part) await this.openValue(`part ${part.id}`, "count");
+  }
+  async crossLap() {
+    const { station } = this;
+    const other = station.combining.lapWith;
+    station.opened = "";
+    await station.adding({ do: "cross-lap", piece: station.piece, ...(other ? { other } : {}) });
+  }
+  async keepHole() {
+    const { station } = this;
+    const [part] = station.chosenParts;
+    station.opened = "";
+    const near = (part.data.shape.near ?? "free") === "free" ? "top" : "free";
+    const done = await this.project.try({ do: "change", of: `part ${part.id}`, values: { near } });
+    if (done && near !== "free") await this.openValue(`part ${part.id}`, "margin");
+  }
+  turnFace(x, y) {
+    return this.station.doParts("turn-face", { x, y });
+  }
+  turnCorner(corner) {
+    return this.station.doParts("turn-corner", { corner });
+  }
+
+  // What the checks say of the piece follows a moment after each change.
+  fetch() {
+    const { station, project } = this;
+    const wanted = `${station.piece} ${project.revision}`;
+    if (!station.piece || wanted === this.told) return;
+    this.told = wanted;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(async () => {
+      try {
+        const { findings, idle, limit } = await get(`${project.address}/pieces/${station.piece}/findings`);
+        if (wanted !== this.told) return;
+        Object.assign(station, { findings, idle, limit, shownFinding: -1 });
+      } catch {
+        if (wanted === this.told) Object.assign(station, { findings: [], idle: {} });
+      }
+    }, 300);
+  }
+  async mend(edit) {
+    await this.project.try(edit);
+  }
+
+  // Thin places are shaded; the finding under the hand is marked.
+  ground() {
+    const { findings, shownFinding } = this.station;
+    const thin = findings.find((finding) => finding.check === "material_is_not_too_thin");
+    const shown = findings[shownFinding];
+    return (thin?.spot ? `<path class="thin-place" d="${thin.spot}"/>` : "") + (shown?.spot ? `<path class="spot" d="${shown.spot}"/>` : "");
+  }
+  // The corners that can be pressed, the faces of a division, and what a combination would keep.
+  marks(parts, scale) {
+    const { station } = this;
+    const out = [];
+    if (station.opened === "combine") {
+      const keeper = station.combining.keeper || station.chosen[0];
+      const part = station.project.scenes[station.piece].parts.find((found) => found.id === keeper);
+      if (part) out.push(shapes(part, "anchor"));
+    }
+    if (parts.length !== 1) return out.join("");
+    const [part] = parts;
+    for (const [d, kept, x, y] of part.faces) {
+      out.push(`<path class="face-of ${kept ? "kept" : "dropped"}" data-face="${x} ${y}" d="${d}"><title>${kept ? "Kept: press to drop it" : "Dropped: press to keep it"}</title></path>`);
+    }
+    part.corners.forEach(([x, y, on], i) => {
+      const [cx, cy] = apply(part.matrix, [x, y]);
+      out.push(`<circle class="corner-of ${on ? "on" : ""}" data-corner="${i}" cx="${cx}" cy="${cy}" r="${5 * scale}"><title>${on ? "Treated: press to leave it" : "As it is: press to treat it"}</title></circle>`);
+    });
+    return out.join("");
+  }
+}
