@@ -60,7 +60,7 @@ def _narrow_ends(shape: shapely.Geometry) -> NDArray[np.object_]:
 
 
 def _close_pairs(points: Floats, starts: Floats, ends: Floats) -> tuple[Ints, Ints]:
-    """Which points lie within a hairline of which edges: the edges are many and short, so the points are sorted."""
+    """Which points lie within a hairline of which edges, but not on them: the edges are many and short, so the points are sorted."""
     order = np.argsort(points[:, 0])
     across = points[order, 0]
     first = np.searchsorted(across, np.minimum(starts[:, 0], ends[:, 0]) - HAIRLINE)
@@ -73,7 +73,8 @@ def _close_pairs(points: Floats, starts: Floats, ends: Floats) -> tuple[Ints, In
     edge, point = edge[level], point[level]
     along, away = ends[edge] - starts[edge], points[point] - starts[edge]
     share = np.clip((away * along).sum(axis=1) / np.maximum((along * along).sum(axis=1), 1e-18), 0, 1)
-    close = np.hypot(*(away - share[:, None] * along).T) <= HAIRLINE
+    apart = np.hypot(*(away - share[:, None] * along).T)
+    close = (apart <= HAIRLINE) & (apart > GRID / 2)  # what touches is no gap
     return point[close], edge[close]
 
 

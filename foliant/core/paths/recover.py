@@ -164,7 +164,7 @@ def assemble(edges: Edges, source: Path, beyond: float = 0.0) -> Path:
     cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
     reach = np.hypot(*arriving.T) + np.hypot(*leaving.T)
     ahead = (arriving * leaving).sum(axis=1) > 0
-    in_line = straight & straight[previous] & ahead & (np.abs(cross) <= GRID * reach)
+    in_line = straight & straight[previous] & ahead & (np.abs(cross) <= 2 * GRID * reach)
     breaks = ~(going_on | in_line)
     # A ring that is one run all round (a loop of one segment) still has to begin somewhere.
     lone = np.flatnonzero(np.bincount(edges.ring[breaks], minlength=edges.ring[-1] + 1) == 0)
@@ -173,6 +173,7 @@ def assemble(edges: Edges, source: Path, beyond: float = 0.0) -> Path:
     heads = np.flatnonzero(breaks)
     # The last edge of a run is the one before the next head of the same ring, going round.
     tails = previous[heads[next_in_ring(edges.ring[heads])]]
+    every = len(heads)
     heads, tails = _without_specks(edges, source, heads, tails)
     ring = edges.ring[heads]
     segment = np.where(straight[heads], -1, edges.segment[heads])
@@ -199,8 +200,31 @@ def assemble(edges: Edges, source: Path, beyond: float = 0.0) -> Path:
     # What the grid has shrunk to a point goes; a loop of one cubic begins and ends in one point and stays.
     kept = (points[:, 0] != points[:, 3]).any(axis=1) | ((kinds == curves.CUBIC) & (np.abs(end - start) > 0.5))
     kinds, points, ring = kinds[kept], points[kept], ring[kept]
+    if len(kinds) < every:
+        kinds, points, ring = _straightened(kinds, points, ring)
     starts = np.flatnonzero(np.append(True, ring[1:] != ring[:-1])) if len(ring) else np.zeros(0, np.int64)
     return Path(kinds, points, starts.astype(np.int64), np.ones(len(starts), np.bool_))
+
+
+def _straightened(kinds: NDArray[np.uint8], points: Floats, ring: Ints) -> tuple[NDArray[np.uint8], Floats, Ints]:
+    """Lines that go straight on where a speck lay between them, as one."""
+    before = previous_in_ring(ring)
+    leaving = points[:, 3] - points[:, 0]
+    arriving = leaving[before]
+    cross = np.abs(arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0])
+    reach = np.hypot(*arriving.T) + np.hypot(*leaving.T)
+    on = (
+        (kinds == LINE) & (kinds[before] == LINE) & (cross <= 2 * GRID * reach) & ((arriving * leaving).sum(axis=1) > 0)
+    )
+    heads = np.flatnonzero(~on)
+    if len(np.unique(ring[heads])) < len(np.unique(ring)):
+        return kinds, points, ring
+    tails = before[heads[next_in_ring(ring[heads])]]
+    result = points[heads].copy()
+    result[:, 3] = points[tails, 3]
+    line = kinds[heads] == LINE
+    result[line, 1], result[line, 2] = result[line, 0], result[line, 3]
+    return kinds[heads], result, ring[heads]
 
 
 def _without_specks(edges: Edges, source: Path, heads: Ints, tails: Ints) -> tuple[Ints, Ints]:

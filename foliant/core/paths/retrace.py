@@ -106,6 +106,7 @@ def _joined(edges: Edges, source: Path, reach: float) -> Edges:
         if step < _MOST_BETWEEN:
             way[open_, step] = walk[open_]
     way[~met] = -1
+    way[curves.lengths(source.kinds, source.points)[way] < 5 * GRID] = -1  # too short for the grid as well
     at, previous = turn[met], before[turn[met]]
     edges.starts[at] = source.points[edges.segment[at], 0]
     edges.ends[previous] = source.points[edges.segment[previous], 3]

@@ -22,7 +22,7 @@ FitChoice = Annotated[
         ),
     ),
 ]
-StockThickness = Annotated[float, sized("The thickness of the stock", 0.05, 50)]
+StockThickness = Annotated[float, sized("The measured thickness", 0.05, 50)]
 
 
 def slot_width(thickness: float, fit: Fit) -> float:

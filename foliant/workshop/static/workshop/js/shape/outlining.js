@@ -2,7 +2,7 @@
 
 import { get } from "../api.js";
 import { plain } from "../plain.js";
-import { apply } from "./geometry.js";
+import { apply, middle } from "./geometry.js";
 import { shapes } from "./marks.js";
 
 const FIRST = { cornered: "size", grown: "distance", hollowed: "width", widened: "width" };
@@ -153,21 +153,26 @@ export class Outlining {
   // The corners that can be pressed, the faces of a division, and what a combination would keep.
   marks(parts, scale) {
     const { station } = this;
-    const out = [];
+    const faces = [];
+    const corners = [];
     if (station.opened === "combine") {
       const keeper = station.combining.keeper || station.chosen[0];
       const part = station.project.scenes[station.piece].parts.find((found) => found.id === keeper);
-      if (part) out.push(shapes(part, "anchor"));
+      if (part) faces.push(shapes(part, "anchor"));
     }
-    if (parts.length !== 1) return out.join("");
+    if (parts.length !== 1) return { faces: faces.join(""), corners: "" };
     const [part] = parts;
     for (const [d, kept, x, y] of part.faces) {
-      out.push(`<path class="face-of ${kept ? "kept" : "dropped"}" data-face="${x} ${y}" d="${d}"><title>${kept ? "Kept: press to drop it" : "Dropped: press to keep it"}</title></path>`);
+      faces.push(`<path class="face-of ${kept ? "kept" : "dropped"}" data-face="${x} ${y}" d="${d}"><title>${kept ? "Kept: press to drop it" : "Dropped: press to keep it"}</title></path>`);
     }
+    // They stand off their corners, where the handles are.
+    const [mx, my] = middle(part.own);
     part.corners.forEach(([x, y, on], i) => {
-      const [cx, cy] = apply(part.matrix, [x, y]);
-      out.push(`<circle class="corner-of ${on ? "on" : ""}" data-corner="${i}" cx="${cx}" cy="${cy}" r="${5 * scale}"><title>${on ? "Treated: press to leave it" : "As it is: press to treat it"}</title></circle>`);
+      const away = Math.hypot(x - mx, y - my) || 1;
+      const share = Math.max(0, 1 - (16 * scale) / away);
+      const [cx, cy] = apply(part.matrix, [mx + (x - mx) * share, my + (y - my) * share]);
+      corners.push(`<circle class="corner-of ${on ? "on" : ""}" data-corner="${i}" cx="${cx}" cy="${cy}" r="${5 * scale}"><title>${on ? "Treated: press to leave it" : "As it is: press to treat it"}</title></circle>`);
     });
-    return out.join("");
+    return { faces: faces.join(""), corners: corners.join("") };
   }
 }

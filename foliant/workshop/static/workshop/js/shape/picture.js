@@ -50,12 +50,13 @@ export const picture = ({ project }) => ({
       return out.join("");
     }
     out.push(outlines);
-    if (this.outlining && !drag && this.tool === "choose") out.push(this.outlining.marks(parts, scale));
+    const outlineMarks = this.outlining && !drag && this.tool === "choose" ? this.outlining.marks(parts, scale) : "";
     if (this.tool === "nodes" && parts.length === 1) {
       out.push(marks.nodes(parts[0], this.chosenNodes, scale), marks.snapMark(drag?.snap, scale));
       return out.join("");
     }
     if (parts.some((part) => part.data.locked)) return out.join("");
+    out.push(outlineMarks.faces ?? "");
     const box = union(parts.map((part) => part.bounds));
     if (drag?.kind === "size") {
       out.push(marks.handles(drag.box, drag.map, scale), marks.snapMark(drag.snap, scale));
@@ -66,9 +67,10 @@ export const picture = ({ project }) => ({
       out.push(marks.holds(parts, scale));
       if (!parts.some((part) => part.holds.length)) out.push(marks.chosenDimensions(box, scene.bounds, unit, scale));
     }
-    if (parts.some((part) => FOLLOWING.includes(part.kind))) return out.join(""); // sized by what they go round
+    if (parts.some((part) => FOLLOWING.includes(part.kind))) return out.join("") + (outlineMarks.corners ?? ""); // sized by what they go round
     const alone = parts.length === 1 && !drag;
     out.push(marks.handles(alone ? parts[0].own : box, alone ? parts[0].matrix : [1, 0, 0, 1, 0, 0], scale, parts.some((part) => part.data.down)));
+    out.push(outlineMarks.corners ?? "");
     return out.join("");
   },
 });

@@ -49,7 +49,7 @@ export const putting = ({ Alpine, project, toasts }) => ({
   },
   // Do an edit that adds parts, and choose them.
   async adding(edit) {
-    const before = new Set(this.scene.ids);
+    const before = new Set(project.scenes[this.piece].ids); // what is only tried out is not there yet
     if (!(await project.try(edit))) return [];
     const parts = this.scene.parts.filter((found) => !before.has(found.id));
     this.chosen = parts.map((part) => part.id);
