@@ -1,4 +1,4 @@
-"""The live outline of a piece: mixes of anything agree with GEOS, edges that meet are one, parts that do nothing say so."""
+"""The live outline of a piece: any mix agrees with GEOS, edges that meet are one, parts that do nothing say so."""
 
 import math
 from typing import Any

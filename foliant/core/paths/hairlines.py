@@ -60,7 +60,7 @@ def _narrow_ends(shape: shapely.Geometry) -> NDArray[np.object_]:
 
 
 def _close_pairs(points: Floats, starts: Floats, ends: Floats) -> tuple[Ints, Ints]:
-    """Which points lie within a hairline of which edges, but not on them: the edges are many and short, so the points are sorted."""
+    """Which points lie within a hairline of which edges, but not on them. The edges are many: points are sorted."""
     order = np.argsort(points[:, 0])
     across = points[order, 0]
     first = np.searchsorted(across, np.minimum(starts[:, 0], ends[:, 0]) - HAIRLINE)
