@@ -55,7 +55,7 @@ def open_night_tags() -> Design:
             _put(
                 "p7",
                 "words",
-                {"text": "FIRST LIGHT", "font": "zilla-slab", "cap_height": 7.6, "tracking": 3.2},
+                {"text": "FIRST LIGHT", "font": "zilla-slab", "cap_height": 7.6, "tracking": 5},
                 40,
                 40.4,
                 "adds",
@@ -135,6 +135,36 @@ def bay_signs() -> Design:
     )
 
 
+def first_light() -> Design:
+    """A topper of two words on a spike, and a moon disc held by tabs with the stand that it slots into."""
+    return made(
+        "First Light topper",
+        [
+            {"do": "add-piece", "name": "Topper"},
+            _put("p1", "words", {"text": "First", "font": "pacifico", "cap_height": 15}, 45, 18, "adds"),
+            _put("p1", "words", {"text": "LIGHT", "font": "bebas-neue", "cap_height": 22}, 45, 42, "adds"),
+            {"do": "surround-parts", "piece": "p1", "parts": ["a2", "a3"], "values": {"distance": 2.5}},
+            _put("p1", "rectangle", {"width": 5, "height": 70}, 45, 84),
+            {
+                "do": "treat-parts",
+                "piece": "p1",
+                "parts": ["a5"],
+                "treatment": "cornered",
+                "values": {"style": "cut", "size": 2.4},
+            },
+            {"do": "set-role", "piece": "p1", "parts": ["a2", "a3"], "role": "engraves"},
+            {"do": "add-piece", "name": "Moon disc"},
+            _put("p6", "ring", {"diameter": 90, "band": 5}, 45, 45),
+            _put("p6", "motif", {"motif": "moon", "height": 56}, 45, 45, "adds"),
+            {"do": "tab-parts", "piece": "p6", "parts": ["a7", "a8"], "values": {"count": 4, "turn": 45}},
+            {"do": "add-piece", "name": "Stand"},
+            _put("p10", "arch", {"width": 80, "height": 44, "rise": 22}, 40, 22),
+            {"do": "cross-lap", "piece": "p10"},
+            {"do": "change", "of": "stock", "values": {"measured": "2.9"}},
+        ],
+    )
+
+
 def torch_tokens() -> Design:
     """Cork tokens to swap for a red torch, with stencilled words cut right through."""
     return made(
@@ -161,6 +191,6 @@ def load_demo() -> None:
         maker.set_unusable_password()
         maker.save()
     have = set(Project.objects.filter(owner=maker).values_list("name", flat=True))
-    for design in (torch_tokens(), bay_signs(), open_night_tags(), hour_discs()):
+    for design in (torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light()):
         if design.name not in have:
             CreateProject(maker, design, "demo").execute()

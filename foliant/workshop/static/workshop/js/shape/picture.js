@@ -63,11 +63,11 @@ export const picture = ({ project }) => ({
       out.push(marks.chosenDimensions(box, scene.bounds, unit, scale));
       return out.join("");
     }
+    if (parts.some((part) => FOLLOWING.includes(part.kind))) return out.join("") + (outlineMarks.corners ?? ""); // they size themselves
     if (!drag) {
       out.push(marks.holds(parts, scale));
       if (!parts.some((part) => part.holds.length)) out.push(marks.chosenDimensions(box, scene.bounds, unit, scale));
     }
-    if (parts.some((part) => FOLLOWING.includes(part.kind))) return out.join("") + (outlineMarks.corners ?? ""); // sized by what they go round
     const alone = parts.length === 1 && !drag;
     out.push(marks.handles(alone ? parts[0].own : box, alone ? parts[0].matrix : [1, 0, 0, 1, 0, 0], scale, parts.some((part) => part.data.down)));
     out.push(outlineMarks.corners ?? "");
