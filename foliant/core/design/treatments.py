@@ -102,7 +102,7 @@ class Grown(Frozen):
     first: ClassVar[str] = "distance"
 
     def sentence(self) -> tuple[Bit, ...]:
-        verb = "grown by " if self.distance >= 0 else "shrunk by "
+        verb = "grown by " if self.distance >= 0 else "shrunk: grown by "
         return verb, Value("distance"), " with ", Value("joins"), " joins"
 
     def done(self, region: Region, lines: Path) -> Region:

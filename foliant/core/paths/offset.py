@@ -14,7 +14,7 @@ from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
 from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
-from foliant.core.paths.recover import next_in_ring
+from foliant.core.paths.recover import next_in_ring, previous_in_ring
 from foliant.core.paths.retrace import retrace
 
 Joins = Literal["round", "sharp", "bevelled"]
@@ -34,31 +34,39 @@ _SHARPEST = 6.0
 _DEEPEST = 6
 """How often a cubic is halved at most; what is still not met there bends tighter than the distance."""
 
+_EDGES = 0.001
+"""How far, in mm, the edges that GEOS offsets may lie from the curves: short edges show short curves."""
+
+_INWARD = np.sin(np.deg2rad(8))
 _TINY = 0.02
 """What fits no cubic on so short a way, in mm, is the tip of a cusp."""
 
 _SAMPLES = (0.15, 0.3, 0.5, 0.7, 0.85)
 
 
-def offset(region: Region, distance: float, joins: Joins = "round") -> Region:
+def offset(region: Region, distance: float, joins: Joins = "round", closes: float = 0.0) -> Region:
     """The region grown by `distance` mm, or shrunk where it is negative; empty where nothing is left.
 
     Straight and round edges move exactly. No point of the moved curves is nearer to the old ones than the
     distance (less the grid), and none farther than 0.006 mm beyond it, but for sharp and bevelled corners.
+    Gaps that are narrower than `closes` mm at that distance are filled: it is grown by half of that more, and
+    shrunk again.
     """
     if not len(region.path) or abs(distance) < GRID:
         return region
-    shape = shapely.buffer(
-        region.shape, distance, quad_segs=_quarter(distance), join_style=_STYLES[joins], mitre_limit=_SHARPEST
-    )
-    return _told(shape, _moved(region.path, distance, joins), distance)
+    moved = _moved(region.path, distance, joins)
+    shape = _buffered(fine_shape(region.path, _EDGES), distance + closes / 2, joins)
+    if closes > 0:
+        moved = join([moved, _rounds(shape, closes / 2)])
+        shape = _buffered(shape, -closes / 2, joins)
+    return _told(shape, moved, abs(distance) + closes)
 
 
 def widened(path: Path, width: float, ends: Ends = "round", joins: Joins = "round") -> Region:
     """The area within half of `width` mm of a path's lines; closed contours become rings."""
     if not len(path) or width < 2 * GRID:
         return NOTHING
-    flat = flatten(path)
+    flat = flatten(path, _EDGES)
     contour = path.contour_of[flat.segment]
     lines = [
         shapely.linestrings(np.concatenate([flat.points[contour == i], flat.ends[contour == i][-1:]]))
@@ -78,9 +86,32 @@ def widened(path: Path, width: float, ends: Ends = "round", joins: Joins = "roun
 _STYLES: dict[Joins, Literal["round", "mitre", "bevel"]] = {"round": "round", "sharp": "mitre", "bevelled": "bevel"}
 
 
+def _buffered(shape: shapely.Geometry, distance: float, joins: Joins) -> shapely.Geometry:
+    return shapely.buffer(
+        shape, distance, quad_segs=_quarter(distance), join_style=_STYLES[joins], mitre_limit=_SHARPEST
+    )
+
+
+def _rounds(shape: shapely.Geometry, radius: float) -> Path:
+    """Circles about the inward corners of a shape: what shrinking it leaves there."""
+    rings = shapely.get_rings(shapely.get_parts(shapely.orient_polygons(shape)))
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    inner = ring[1:] == ring[:-1]
+    starts, leaving, ring = points[:-1][inner], np.diff(points, axis=0)[inner], ring[:-1][inner]
+    if not len(starts):
+        return Path()
+    arriving = leaving[previous_in_ring(ring)]
+    cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
+    corners = starts[cross < -_INWARD * np.hypot(*arriving.T) * np.hypot(*leaving.T)]
+    way = radius * np.array([[[1, 0], [0, -1], [0, -1], [-1, 0]], [[-1, 0], [0, 1], [0, 1], [1, 0]]])
+    arcs = (corners[:, None, None] + way[None]).reshape(-1, 4, 2)
+    starts_at = np.arange(0, len(arcs), 2)
+    return Path(np.full(len(arcs), ARC, np.uint8), arcs, starts_at, np.zeros(len(starts_at), np.bool_))
+
+
 def _quarter(distance: float) -> int:
     """How many edges make a quarter circle of that radius, within the tolerance."""
-    return max(2, int(np.ceil(np.pi / 4 / np.arccos(1 - min(0.9, TOLERANCE / abs(distance))))))
+    return max(2, int(np.ceil(np.pi / 4 / np.arccos(1 - min(0.9, _EDGES / abs(distance))))))
 
 
 def _told(shape: shapely.Geometry, moved: Path, distance: float) -> Region:

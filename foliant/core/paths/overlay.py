@@ -152,9 +152,9 @@ def _overlay(sides: Sequence[Sequence[Path]], overlaid: Callable[[list[shapely.G
     return Region(path, shape)
 
 
-def fine_shape(path: Path) -> shapely.Geometry:
+def fine_shape(path: Path, tolerance: float = TOLERANCE) -> shapely.Geometry:
     """The polygons of a region's own boundary: contours that do not cross, holes run the other way."""
-    found = polygons(path, flatten(path), np.zeros(len(path.starts), np.int64))
+    found = polygons(path, flatten(path, tolerance), np.zeros(len(path.starts), np.int64))
     return shapely.orient_polygons(shapely.union_all(found)) if len(found) else shapely.Polygon()
 
 

@@ -48,9 +48,12 @@ def _measured(rest: shapely.Geometry, wide: shapely.Geometry, limit: float) -> l
     """The thin parts of an area with their widths; `wide` is what is not thin."""
     parts = shapely.get_parts(rest)
     parts = parts[(shapely.get_dimensions(parts) == 2) & (shapely.area(parts) > 0.02 * limit * limit)]
-    shore = shapely.buffer(wide, limit * _SLACK)
     found = []
     for part in parts:
+        left, top, right, bottom = part.bounds
+        shore = shapely.clip_by_rect(wide, left - limit, top - limit, right + limit, bottom + limit).buffer(
+            limit * _SLACK
+        )
         sides = shapely.get_parts(shapely.line_merge(part.exterior.difference(shore)))
         sides = sides[np.argsort(-shapely.length(sides))]
         ends = len(shapely.get_parts(shapely.line_merge(part.exterior.intersection(shore))))

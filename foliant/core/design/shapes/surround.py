@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar, Literal
 from foliant.core.design.quantities import Quantity, sized
 from foliant.core.design.shapes.composite import Composite, Source, region_of
 from foliant.core.design.shapes.shape import Bit, Value, short
-from foliant.core.paths import Joins, Path, Region, combine, offset, subtract
+from foliant.core.paths import Joins, Path, offset, subtract
 from foliant.core.paths.nesting import chosen_contours, depths
 from foliant.core.units import Unit
 
@@ -75,18 +75,9 @@ def _surround(
     if side == "inside":
         shrunk = offset(inner, -distance, joins)
         return shrunk.path if body == "solid" else subtract([inner.path], [[shrunk.path]]).path
-    grown = _closed(inner, distance, joins, closes)
+    grown = offset(inner, distance, joins, closes)
     path = _without_openings(grown.path) if openings == "filled" else grown.path
     return path if body == "solid" else subtract([path], [[inner.path]]).path
-
-
-def _closed(inner: Region, distance: float, joins: Joins, closes: float) -> Region:
-    """Grown by the distance; grown by more and shrunk again, gaps that are narrow at that distance stay closed."""
-    grown = offset(inner, distance, joins)
-    if closes <= 0:
-        return grown
-    closed = offset(offset(inner, distance + closes / 2, joins), -closes / 2, joins)
-    return combine([grown.path, closed.path]) if len(closed.path) else grown
 
 
 def _without_openings(path: Path) -> Path:
