@@ -45,12 +45,39 @@ def shape_station(page: Page, address: str) -> None:
     page.goto(address)
 
 
+def outlines(page: Page, address: str) -> None:
+    """A surround, slots that follow the stock, and what the checks say with their fixes."""
+    page.get_by_role("link", name="First Light topper").first.click()
+    page.locator(".part", has_text="Surround of").click()
+    expect(page.locator(".over-facts")).to_contain_text("each")
+    shot(page, "shape-surround")
+    page.locator(".piece-head", has_text="Stand").first.click()
+    page.locator(".part", has_text="Cross-lap").click()
+    shot(page, "shape-slots")
+    page.goto(address)
+    page.get_by_role("link", name="Open-night tags").first.click()
+    page.locator(".piece-head", has_text="Orbit ring").click()
+    page.locator(".part", has_text="FIRST LIGHT").click()
+    page.get_by_role("button", name="The distance: 0.4").click()
+    page.keyboard.type("0.05")
+    page.keyboard.press("Enter")
+    expect(page.locator(".facts")).to_contain_text("to look at")
+    page.locator(".facts").click()
+    page.locator(".findings-panel .finding").first.hover()
+    page.wait_for_timeout(300)
+    shot(page, "shape-findings")
+    page.keyboard.press("Control+z")
+    expect(page.locator(".facts")).to_have_text("One body")
+    page.goto(address)
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with running_stack(rate=60) as stack, chromium() as browser:
         page = enter(browser, stack)
         shot(page, "projects")
         shape_station(page, stack.address)
+        outlines(page, stack.address)
         page.get_by_role("link", name="Open-night tags").first.click()
         page.get_by_role("button", name="ORRIN 7.5").click()
         expect(page.locator(".over-facts")).to_contain_text("each")

@@ -24,7 +24,23 @@ some_ids = st.lists(ids, max_size=3)
 names = st.sampled_from(["width", "height", "corner", "corners", "text", "font", "tracking", "x", "rotation", "copies"])
 things = st.sampled_from(["part a2", "part a4", "piece p1", "stock", "sheet", "operation engrave", "ticket", "moon"])
 values = st.dictionaries(names | st.text(max_size=6), scalars | st.sampled_from(["3in", "1/2", "9m"]), max_size=3)
-kinds = st.sampled_from(["circle", "ring", "words", "star", "drawn", "motif", "moon"])
+kinds = st.sampled_from(
+    [
+        "circle",
+        "ring",
+        "words",
+        "star",
+        "drawn",
+        "motif",
+        "slot",
+        "lap",
+        "bridge",
+        "surround",
+        "tabs",
+        "combination",
+        "moon",
+    ]
+)
 edits = st.one_of(
     st.fixed_dictionaries({"do": st.just("change"), "of": things, "values": values}),
     st.fixed_dictionaries({"do": st.just("move-parts"), "piece": ids, "parts": some_ids, "dx": scalars, "dy": scalars}),
@@ -64,6 +80,29 @@ edits = st.one_of(
     st.fixed_dictionaries(
         {"do": st.just("set-role"), "piece": ids, "parts": some_ids, "role": st.sampled_from(["cuts", "moon"])}
     ),
+    st.fixed_dictionaries(
+        {
+            "do": st.just("treat-parts"),
+            "piece": ids,
+            "parts": some_ids,
+            "treatment": st.sampled_from(["cornered", "grown", "hollowed", "halved", "widened", "moon"]),
+            "values": st.dictionaries(
+                st.sampled_from(["size", "distance", "width", "joins", "half"]), scalars, max_size=2
+            ),
+        }
+    ),
+    st.fixed_dictionaries(
+        {
+            "do": st.sampled_from(["combine-parts", "surround-parts", "tab-parts", "take-apart", "split-bodies"]),
+            "piece": ids,
+            "parts": some_ids,
+            "how": st.sampled_from(["weld", "subtract", "intersect", "exclude", "divide"]),
+        }
+    ),
+    st.fixed_dictionaries(
+        {"do": st.sampled_from(["turn-face", "drop-body"]), "piece": ids, "parts": some_ids, "x": scalars, "y": scalars}
+    ),
+    st.fixed_dictionaries({"do": st.sampled_from(["cross-lap", "join-bodies"]), "piece": ids, "other": ids}),
     st.fixed_dictionaries({"do": st.just("add-part"), "piece": ids, "kind": kinds, "values": values}),
     st.fixed_dictionaries({"do": st.just("place"), "piece": ids, "number": scalars, "x": scalars, "y": scalars}),
     st.fixed_dictionaries({"do": st.text(max_size=10)}),

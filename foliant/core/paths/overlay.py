@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, reduce
 
 import numpy as np
 import shapely
@@ -71,7 +71,7 @@ def intersect(groups: Sequence[Sequence[Path]]) -> Region:
 
 def exclude(groups: Sequence[Sequence[Path]]) -> Region:
     """What an odd number of groups covers: of two, what is not common to both."""
-    return _overlay(groups, shapely.symmetric_difference_all)
+    return _overlay(groups, lambda found: reduce(shapely.symmetric_difference, found))
 
 
 def divide(keeper: Sequence[Path], dividers: Sequence[Path]) -> list[Region]:
