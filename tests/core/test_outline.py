@@ -79,7 +79,7 @@ def test_any_mix_has_the_area_that_geos_finds(adds: list[Path], cuts: list[Path]
 
 def solid(shape: shapely.Geometry) -> list[shapely.Geometry]:
     """The bodies of a shape that are more than specks; what only touches at a point is two."""
-    return [body for body in shapely.get_parts(shape.buffer(-0.002)) if body.area > 0.05]
+    return [body for body in shapely.get_parts(shape.buffer(-0.05)) if body.area > 0.05]
 
 
 def hairlines(shape: shapely.Geometry) -> float:

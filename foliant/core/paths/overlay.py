@@ -13,6 +13,7 @@ from foliant.core.paths.hairlines import HAIRLINE, without_hairlines
 from foliant.core.paths.path import ARC, EMPTY, Path, join
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.recover import recover
+from foliant.core.paths.spikes import without_spikes
 
 
 @dataclass(frozen=True, eq=False)
@@ -140,8 +141,7 @@ def _overlay(sides: Sequence[Sequence[Path]], overlaid: Callable[[list[shapely.G
     groups = np.repeat(np.arange(len(paths)), contours)
     side_of = np.repeat(np.repeat(np.arange(len(sides)), [len(side) for side in sides]), contours)
     found = [_united(everything, flat, groups, side_of == number) for number in range(len(sides))]
-    shape = without_slivers(overlaid(found))
-    shape = shapely.orient_polygons(without_slivers(without_hairlines(shape)))
+    shape = shapely.orient_polygons(without_slivers(without_hairlines(without_slivers(overlaid(found)))))
     if shape.is_empty:
         return NOTHING
     path = recover(shape, everything, flat)
@@ -173,7 +173,8 @@ def without_slivers(shape: shapely.Geometry) -> shapely.Geometry:
     flattenings of one curve.
     """
     parts = shapely.get_parts(shape)
-    parts = parts[(shapely.get_dimensions(parts) == 2) & ~_is_sliver(parts)]
+    parts = without_spikes(parts[shapely.get_dimensions(parts) == 2])
+    parts = parts[~_is_sliver(parts)]
     rings, part = shapely.get_rings(parts, return_index=True)
     outer = np.append(True, part[1:] != part[:-1])[: len(rings)]
     thin = ~outer & _is_sliver(shapely.polygons(rings))

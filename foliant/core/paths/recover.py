@@ -19,6 +19,7 @@ from foliant.core.paths.path import LINE, Path
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
+_AT_WILL = 1e6
 _REACH = 3 * GRID
 """How far, in mm, a split edge may lie from the edge it was split from, after rounding."""
 
@@ -126,18 +127,21 @@ def _look_under(edges: Edges, split: Ints, flat: Flat, remaining: Ints) -> tuple
         return np.asarray(np.abs(away[:, 0] * unit[:, 1] - away[:, 1] * unit[:, 0]))
 
     def share(points: Floats) -> Floats:
-        return np.asarray(np.clip(((points - base) * unit).sum(axis=1) / length, 0, 1))
+        return np.asarray(((points - base) * unit).sum(axis=1) / length)
 
     a, b = edges.starts[split[which]], edges.ends[split[which]]
     miss = np.maximum(across(a), across(b))
-    order = np.lexsort((under, miss, which))
+    # Of edges that lie over each other, the one that reaches to both ends explains it best.
+    from_a, from_b = share(a), share(b)
+    beyond = (np.maximum(-np.minimum(from_a, from_b), np.maximum(from_a, from_b) - 1) * length > _REACH).astype(int)
+    order = np.lexsort((under, miss, beyond, which))
     chosen = order[np.unique(which[order], return_index=True)[1]]
     chosen = chosen[miss[chosen] <= _REACH]
     at = which[chosen]
     best[at] = under[chosen]
     span = flat.t1[under] - flat.t0[under]
-    start[at] = (flat.t0[under] + share(a) * span)[chosen]
-    end[at] = (flat.t0[under] + share(b) * span)[chosen]
+    start[at] = (flat.t0[under] + np.clip(from_a, 0, 1) * span)[chosen]
+    end[at] = (flat.t0[under] + np.clip(from_b, 0, 1) * span)[chosen]
     return best, start, end
 
 
@@ -312,9 +316,13 @@ def _meeting_points(
     return on_grid(point)
 
 
-def _share(kinds: NDArray[np.uint8], points: Floats, length: float) -> Floats | float:
-    """The share of each segment that a length in mm is; at most a third."""
-    return np.minimum(length / np.maximum(curves.lengths(kinds, points), GRID), 1 / 3) if length else 0.0
+def _share(kinds: NDArray[np.uint8], points: Floats, length: float) -> Floats:
+    """The share of each segment by which it may be drawn on: a length in mm, at most a third, and lines at will."""
+    share = np.zeros(len(kinds))
+    if length:
+        share = np.minimum(length / np.maximum(curves.lengths(kinds, points), GRID), 1 / 3)
+    share[kinds == LINE] = _AT_WILL
+    return share
 
 
 def drawn_to(kinds: NDArray[np.uint8], points: Floats, t: Floats, target: Floats, beyond: float) -> Floats:

@@ -139,6 +139,11 @@ export class Outlining {
       }
     }, 300);
   }
+  // The piece moves aside for the list of findings, so that their places can be seen.
+  makeRoom() {
+    const { station } = this;
+    if (station.view.fitted && station.scene?.outline) station.view.fit(station.scene.bounds, [24, 40, 480, 40]);
+  }
   async mend(edit) {
     await this.project.try(edit);
   }

@@ -8,7 +8,7 @@ export const panels = ({ Alpine, project }) => ({
     if (panel === "points") return this.openPoints();
     project.endTryOut();
     const wanted = this.opened === panel ? "" : panel;
-    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner() }[wanted];
+    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.outlines("makeRoom") }[wanted];
     return wanted ? this.enter(panel, bring) : this.close();
   },
   async bringMotifs() {
@@ -39,6 +39,7 @@ export const panels = ({ Alpine, project }) => ({
   close() {
     if (!this.opened) return;
     const opener = document.querySelector(`[aria-controls="panel-${this.opened}"]`);
+    if (this.opened === "findings" && this.view.fitted) this.fit();
     this.opened = "";
     project.endTryOut();
     opener?.focus();

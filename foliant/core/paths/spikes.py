@@ -1,0 +1,61 @@
+"""Spikes: lines there and back that bound nothing, left where an edge was cut along itself."""
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from foliant.core.paths.flatten import GRID
+from foliant.core.paths.recover import next_in_ring, previous_in_ring
+
+Floats = NDArray[np.float64]
+
+_WIDTH = 2 * GRID
+
+
+def without_spikes(parts: NDArray[np.object_]) -> NDArray[np.object_]:
+    """Polygons without spikes; their other corners stay where they were. Those that are nothing else go."""
+    rings, owner = shapely.get_rings(parts, return_index=True)
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    inner = ring[1:] == ring[:-1]
+    starts, ring = points[:-1][inner], ring[:-1][inner]
+    if not len(starts):
+        return parts
+    before, after = previous_in_ring(ring), next_in_ring(ring)
+    spiked = np.unique(ring[_are_spikes(starts[before], starts, starts[after])])
+    if not len(spiked):
+        return parts
+    result = parts.copy()
+    for number in np.unique(owner[spiked]):
+        own = np.flatnonzero(owner == number)
+        clean = [_cleaned(starts[ring == i]) if i in spiked else starts[ring == i] for i in own]
+        shell, holes = clean[0], [hole for hole in clean[1:] if len(hole) > 2]
+        result[number] = shapely.Polygon(shell, holes) if len(shell) > 2 else shapely.Polygon()
+    return np.asarray(result[~shapely.is_empty(result)])
+
+
+def _are_spikes(a: Floats, b: Floats, c: Floats) -> NDArray[np.bool_]:
+    """Whether the way from a to b turns back on itself to c: the shorter arm ends on the longer one."""
+    there, back = b - a, c - b
+    cross = np.abs(there[:, 0] * back[:, 1] - there[:, 1] * back[:, 0])
+    longer = np.maximum(np.hypot(*there.T), np.hypot(*back.T))
+    return np.asarray(((there * back).sum(axis=1) < 0) & (cross <= _WIDTH * longer))
+
+
+def _cleaned(points: Floats) -> Floats:
+    """A ring without its spikes, taken off from the tip."""
+    # Begin where the ring is nowhere near turning back.
+    there = points - np.roll(points, 1, axis=0)
+    back = np.roll(points, -1, axis=0) - points
+    size = np.maximum(np.hypot(*there.T) * np.hypot(*back.T), 1e-12)
+    begin = int(np.argmax((there * back).sum(axis=1) / size))
+    kept: list[Floats] = []
+    for point in np.roll(points, -begin, axis=0):
+        while True:
+            if (kept and np.hypot(*(point - kept[-1])) < GRID / 2) or (
+                len(kept) > 1 and _are_spikes(kept[-2][None], kept[-1][None], point[None])[0]
+            ):
+                kept.pop()
+            else:
+                break
+        kept.append(point)
+    return np.array(kept)
