@@ -4,12 +4,13 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from foliant.core.paths.flatten import GRID
+from foliant.core.paths.flatten import GRID, TOLERANCE
 from foliant.core.paths.recover import next_in_ring, previous_in_ring
 
 Floats = NDArray[np.float64]
 
 _WIDTH = 2 * GRID
+_NARROW = np.cos(np.deg2rad(3))
 
 
 def without_spikes(parts: NDArray[np.object_]) -> NDArray[np.object_]:
@@ -34,11 +35,15 @@ def without_spikes(parts: NDArray[np.object_]) -> NDArray[np.object_]:
 
 
 def _are_spikes(a: Floats, b: Floats, c: Floats) -> NDArray[np.bool_]:
-    """Whether the way from a to b turns back on itself to c: the shorter arm ends on the longer one."""
+    """Whether the way from a to b turns back on itself to c: the shorter arm ends on the longer one, or next to it
+    where two flattenings of one curve make a fin.
+    """
     there, back = b - a, c - b
     cross = np.abs(there[:, 0] * back[:, 1] - there[:, 1] * back[:, 0])
     longer = np.maximum(np.hypot(*there.T), np.hypot(*back.T))
-    return np.asarray(((there * back).sum(axis=1) < 0) & (cross <= _WIDTH * longer))
+    along = (there * back).sum(axis=1)
+    fin = (along < -_NARROW * np.hypot(*there.T) * np.hypot(*back.T)) & (cross <= TOLERANCE * longer)
+    return np.asarray((along < 0) & (cross <= _WIDTH * longer) | fin)
 
 
 def _cleaned(points: Floats) -> Floats:
