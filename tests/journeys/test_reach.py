@@ -58,6 +58,15 @@ def test_no_serious_finding_with_dialogs_lists_and_problems_open(page: Page) -> 
     expect(page.locator(".problem")).to_be_visible()
     assert serious(page) == []
     page.keyboard.press("Escape")
+    for opener, panel in (("Treat ▾", "treat"), ("Combine ▾", "combine")):
+        page.get_by_role("button", name=opener).click()
+        expect(page.locator(f"#panel-{panel}")).to_be_visible()
+        assert serious(page) == []
+        page.keyboard.press("Escape")
+    page.locator(".facts").click()
+    expect(page.locator("#panel-findings")).to_be_visible()
+    assert serious(page) == []
+    page.keyboard.press("Escape")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_be_visible()
     assert serious(page) == []

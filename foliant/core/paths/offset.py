@@ -15,7 +15,7 @@ from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
 from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
 from foliant.core.paths.recover import next_in_ring, previous_in_ring
-from foliant.core.paths.retrace import retrace
+from foliant.core.paths.retrace import as_lines, retrace
 
 Joins = Literal["round", "sharp", "bevelled"]
 Ends = Literal["round", "flat"]
@@ -121,7 +121,11 @@ def _told(shape: shapely.Geometry, moved: Path, distance: float) -> Region:
         return NOTHING
     reach = 3 * TOLERANCE + 0.012 * abs(distance)
     path = retrace(shape, moved, reach)
-    return Region(path, fine_shape(path))
+    told = fine_shape(path)
+    # Curves that hold another area than the edges would be wrong: the edges then stand as they are.
+    if abs(told.area - shape.area) > reach * shape.length + reach**2:
+        path, told = as_lines(shape), shape
+    return Region(path, told)
 
 
 def _there_and_back(path: Path) -> Path:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, flatten
-from foliant.core.paths.path import Path
+from foliant.core.paths.path import LINE, Path
 from foliant.core.paths.recover import Edges, assemble, drawn_to, next_in_ring, previous_in_ring, ring_edges
 
 Floats = NDArray[np.float64]
@@ -40,6 +40,14 @@ def retrace(shape: shapely.Geometry, source: Path, reach: float) -> Path:
     t1 = _nearest(source, segment, edges.ends)
     found = Edges(edges.starts.copy(), edges.ends.copy(), edges.ring, segment, t0, t1)
     return assemble(_joined(found, source, reach), source, 2 * reach + _UNSEEN)
+
+
+def as_lines(shape: shapely.Geometry) -> Path:
+    """The boundary of `shape` as it is, in straight lines."""
+    edges = ring_edges(shape)
+    points = np.stack([edges.starts, edges.starts, edges.ends, edges.ends], axis=1)
+    starts = np.flatnonzero(np.append(True, edges.ring[1:] != edges.ring[:-1])) if len(points) else edges.ring
+    return Path(np.full(len(points), LINE, np.uint8), points, starts, np.ones(len(starts), np.bool_))
 
 
 def _alongside(edges: Edges, source: Path, reach: float) -> Ints:
