@@ -44,10 +44,9 @@ class ResolvedPiece:
     @property
     def bounds(self) -> tuple[float, float, float, float]:
         """(left, top, right, bottom) of the outline, or of the marks where there is no outline."""
-        for path in (self.outline.path, join([self.engraved.path, self.scored])):
-            if len(path):
-                return path.bounds
-        return (0.0, 0.0, 0.0, 0.0)
+        if len(self.outline.path):
+            return self.outline.path.bounds
+        return join([self.engraved.path, self.scored]).bounds
 
 
 def resolve(piece: Piece) -> ResolvedPiece:

@@ -1,5 +1,5 @@
 // Every command of the Shape station by its name: the keys, the shortcut sheet and the command box all read this list.
-// `keys` are as a KeyboardEvent tells them, with Ctrl+ and Shift+ before; `needs` says when a command can be done.
+// Those without keys are in `named.js`. `keys` are as a KeyboardEvent tells them, with Ctrl+ and Shift+ before; `needs` says when a command can be done.
 
 const TURN = { name: "Turn", group: "Size and direction" };
 
@@ -10,9 +10,6 @@ export function commands(station) {
     { group: "Put on", name: "Put on a ring", keys: ["3"], run: () => station.put("ring") },
     { group: "Put on", name: "Put on words", keys: ["4"], run: () => station.put("words") },
     { group: "Put on", name: "Put on a hole", keys: ["5"], run: () => station.put("hole") },
-    ...station.shelf
-      .filter((item) => item.shelf === "more")
-      .map((item) => ({ group: "Put on", name: `Put on: ${item.title.toLowerCase()}`, run: () => station.put(item.kind) })),
     { group: "Put on", name: "Put on a motif…", keys: ["6"], run: () => station.open("motifs") },
     { group: "Put on", name: "Draw with the pen", keys: ["b"], run: () => station.setTool("pen") },
 
@@ -21,14 +18,11 @@ export function commands(station) {
     { group: "Choose", name: "Choose the one underneath", keys: ["u"], needs: "parts", run: () => station.chooseUnder() },
     { group: "Choose", name: "Choose the next part", keys: ["."], run: () => station.chooseNext(1) },
     { group: "Choose", name: "Choose the part before", keys: [","], run: () => station.chooseNext(-1) },
-    { group: "Choose", name: "Choose all of the same role", needs: "parts", run: () => station.chooseSame("role") },
-    { group: "Choose", name: "Choose all of the same kind", needs: "parts", run: () => station.chooseSame("kind") },
     { group: "Choose", name: "Marquee: touching or enclosing", keys: ["t"], run: () => station.turnMarquee() },
     { group: "Choose", name: "Group", keys: ["Ctrl+g"], needs: "several", run: () => station.doParts("group-parts") },
     { group: "Choose", name: "Ungroup", keys: ["Ctrl+Shift+g"], needs: "parts", run: () => station.doParts("ungroup-parts") },
     { group: "Choose", name: "Lock or unlock", keys: ["k"], needs: "parts", run: () => station.toggle("locked") },
     { group: "Choose", name: "Hide or show", keys: ["v"], needs: "parts", run: () => station.toggle("hidden") },
-    { group: "Choose", name: "Show all that is hidden", run: () => station.showAll() },
     { group: "Choose", name: "Raise", keys: ["PageUp"], needs: "parts", run: () => station.doParts("order-parts", { to: "up" }) },
     { group: "Choose", name: "Lower", keys: ["PageDown"], needs: "parts", run: () => station.doParts("order-parts", { to: "down" }) },
     { group: "Choose", name: "Bring to the top", keys: ["Home"], needs: "parts", run: () => station.doParts("order-parts", { to: "top" }) },
@@ -40,8 +34,6 @@ export function commands(station) {
     { group: "Place", name: "Nudge down", keys: ["ArrowDown", "Shift+ArrowDown"], needs: "parts", run: (event) => station.nudge(0, 1, event) },
     { group: "Place", name: "Put on a point…", keys: ["g"], needs: "parts", run: () => station.open("points") },
     { group: "Place", name: "Centre on the piece", keys: ["c"], needs: "parts", run: () => station.centre("both") },
-    { group: "Place", name: "Centre across", needs: "parts", run: () => station.centre("across") },
-    { group: "Place", name: "Centre down", needs: "parts", run: () => station.centre("down") },
     { group: "Place", name: "Centre by the visual centre", keys: ["Shift+c"], needs: "parts", run: () => station.centre("visual") },
     { group: "Place", name: "Align…", keys: ["a"], needs: "parts", run: () => station.open("align") },
     { group: "Place", name: "Spread…", keys: ["s"], needs: "several", run: () => station.open("spread") },
@@ -54,43 +46,25 @@ export function commands(station) {
     { ...TURN, name: "Flip left to right", keys: ["x"], needs: "parts", run: () => station.doParts("flip-parts", { axis: "across" }) },
     { ...TURN, name: "Flip top to bottom", keys: ["y"], needs: "parts", run: () => station.doParts("flip-parts", { axis: "down" }) },
     { ...TURN, name: "Keep its proportions, or free them", keys: ["i"], needs: "parts", run: () => station.toggle("proportional") },
-    { ...TURN, name: "Size several as one, or each", run: () => station.turnEach() },
 
     { group: "Many", name: "Duplicate", keys: ["d"], needs: "parts", run: () => station.duplicate() },
     { group: "Many", name: "Duplicate in place", keys: ["Ctrl+d"], needs: "parts", run: () => station.duplicate(0, 0) },
     { group: "Many", name: "Duplicate with the last move", keys: ["Shift+d"], needs: "parts", run: () => station.duplicateAgain() },
     { group: "Many", name: "Repeat…", keys: ["p"], needs: "parts", run: () => station.open("repeat") },
-    { group: "Many", name: "Let this copy go", needs: "copy", run: () => station.letGo(false) },
-    { group: "Many", name: "Let all copies go", needs: "repeated", run: () => station.letGo(true) },
-    { group: "Many", name: "Stop repeating", needs: "repeated", run: () => station.doParts("end-repeat") },
-    { group: "Many", name: "Split words into letters", needs: "parts", run: () => station.doParts("split-words") },
     { group: "Many", name: "Copy", keys: ["Ctrl+c"], own: true, needs: "parts", run: () => document.execCommand("copy") },
     { group: "Many", name: "Cut", keys: ["Ctrl+x"], own: true, needs: "parts", run: () => document.execCommand("cut") },
     { group: "Many", name: "Paste", keys: ["Ctrl+v"], own: true, run: () => station.pasteAsked() },
 
     { group: "Nodes", name: "Edit nodes", keys: ["n"], needs: "one", run: () => station.setTool("nodes") },
-    { group: "Nodes", name: "Make plain", needs: "parts", run: () => station.makePlain() },
     { group: "Nodes", name: "Add a node after this one", keys: ["Insert"], needs: "nodes", run: () => station.nodes("add") },
-    { group: "Nodes", name: "Corner node", needs: "nodes", run: () => station.nodes("kind", { kind: "corner" }) },
-    { group: "Nodes", name: "Smooth node", needs: "nodes", run: () => station.nodes("kind", { kind: "smooth" }) },
-    { group: "Nodes", name: "Symmetric node", needs: "nodes", run: () => station.nodes("kind", { kind: "symmetric" }) },
-    { group: "Nodes", name: "Segment to a line", needs: "nodes", run: () => station.nodes("line") },
-    { group: "Nodes", name: "Segment to a curve", needs: "nodes", run: () => station.nodes("curve") },
-    { group: "Nodes", name: "Break at the node", needs: "nodes", run: () => station.nodes("break") },
-    { group: "Nodes", name: "Join two ends", needs: "nodes", run: () => station.nodes("join") },
 
     { group: "The piece", name: "Give it the next role", keys: ["r"], run: () => station.turnRole() },
     { group: "The piece", name: "Take it off the piece", keys: ["Delete", "Backspace"], needs: "parts", run: () => station.remove() },
-    { group: "The piece", name: "New piece", run: () => station.addPiece() },
-    { group: "The piece", name: "Duplicate the piece", run: () => station.duplicatePiece() },
     { group: "The piece", name: "Fit the piece to the window", keys: ["f"], run: () => station.fit() },
     { group: "The piece", name: "Fit what is chosen", keys: ["z"], needs: "parts", run: () => station.fitChosen() },
     { group: "The piece", name: "Zoom in", keys: ["+", "="], run: () => station.zoom(0.8) },
     { group: "The piece", name: "Zoom out", keys: ["-"], run: () => station.zoom(1.25) },
     { group: "The piece", name: "Finished look or toolpaths", keys: ["l"], run: () => station.turnLook() },
-    { group: "The piece", name: "Lengths in mm", run: () => station.setUnit("mm") },
-    { group: "The piece", name: "Lengths in inches", run: () => station.setUnit("in") },
-    { group: "The piece", name: "Lengths in fractions of an inch, to 1/64", run: () => station.setUnit("fraction") },
     { group: "The piece", name: "Any command by its name", keys: ["Ctrl+k", "/"], run: () => station.openCommands() },
   ];
   return list;

@@ -4,6 +4,7 @@ import { get } from "../api.js";
 import { plain } from "../plain.js";
 import { apply, middle } from "./geometry.js";
 import { shapes } from "./marks.js";
+import { named } from "./named.js";
 
 const FIRST = { cornered: "size", grown: "distance", hollowed: "width", widened: "width" };
 
@@ -13,7 +14,7 @@ export class Outlining {
     this.station = station;
     this.project = project;
     this.told = "";
-    station.commandList = plain([...station.commandList, ...this.commands()]);
+    station.commandList = plain([...station.commandList, ...named(station), ...this.commands()]);
     Alpine.store("shortcuts").groups = station.shortcuts;
     Alpine.effect(() => {
       void [station.piece, project.revision];

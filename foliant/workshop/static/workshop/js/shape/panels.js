@@ -83,19 +83,22 @@ export const panels = ({ Alpine, project }) => ({
     };
   },
   openCommands() {
-    return this.find(() => ({
-      label: "Any command by its name",
-      hint: "What do you want to do?",
-      items: {
-        list: this.commandList.map((command) => ({
-          text: command.name,
-          caps: command.keys ? keyCaps(command.keys[0]) : [],
-          disabled: !this.can(command),
-          run: () => command.run(),
-        })),
-      },
-      empty: "No command is called that.",
-    }));
+    return this.find(async () => {
+      await this.outliner(); // it brings the commands that have no keys
+      return {
+        label: "Any command by its name",
+        hint: "What do you want to do?",
+        items: {
+          list: this.commandList.map((command) => ({
+            text: command.name,
+            caps: command.keys ? keyCaps(command.keys[0]) : [],
+            disabled: !this.can(command),
+            run: () => command.run(),
+          })),
+        },
+        empty: "No command is called that.",
+      };
+    });
   },
   get shortcuts() {
     const groups = new Map();
