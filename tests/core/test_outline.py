@@ -103,6 +103,15 @@ def test_a_real_gap_stays_a_gap() -> None:
     assert len(combine([rectangle(20, 10), rectangle(20, 10).moved(20.05, 0)]).bodies) == 2
 
 
+def test_a_letter_cut_out_of_itself_and_a_disc_leaves_no_line_there_and_back() -> None:
+    letter = next(glyph for glyph in set_line("V", "bebas-neue", 14).glyphs).moved(1, -10)
+    disc = circle(15).moved(-1, 0)
+    left = combine([disc, letter], [letter])
+    assert left.path.area == pytest.approx(subtract([disc], [[letter]]).path.area, abs=0.01)
+    assert left.path.length == pytest.approx(left.shape.length, abs=0.1)
+    assert left.path.bounds == pytest.approx((-8.5, -7.5, 6.5, 7.5), abs=0.01)  # nothing runs up along the letter
+
+
 def test_a_disc_in_its_own_hole_leaves_no_ring() -> None:
     plate = combine([rectangle(40, 40)], [circle(20)]).path
     filled = combine([plate, circle(20.006).transformed(similarity(17))])
