@@ -24,7 +24,8 @@ from foliant.core.design.placing import (
 )
 from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.repeats import placement
-from foliant.core.design.shapes import Composite, Lap, Slot
+from foliant.core.design.shapes import Composite, Lap
+from foliant.core.design.shapes.fits import Fitted
 from foliant.core.errors import Refused
 
 AXES: tuple[Axis, Axis] = ("across", "down")
@@ -108,7 +109,7 @@ def _with_stock(piece: Piece, thickness: float) -> Piece:
     """The piece with its slots as wide as the stock asks."""
 
     def fitted(part: Part) -> Part:
-        if not isinstance(part.shape, Slot | Lap) or part.shape.thickness == thickness:
+        if not isinstance(part.shape, Fitted) or part.shape.thickness == thickness:
             return part
         return part.model_copy(update={"shape": part.shape.model_copy(update={"thickness": thickness})})
 

@@ -19,7 +19,6 @@ from foliant.core.paths.shapes import rectangle
 from foliant.core.units import Unit, format_length
 
 JOINS = (("round", "round"), ("sharp", "sharp"), ("bevelled", "bevelled"))
-MOST_CORNERS = 2000
 
 _Joins = Annotated[Joins, Quantity("choice", "How it goes round corners", choices=JOINS)]
 

@@ -13,7 +13,7 @@ from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import Bridge, Drawn
 from foliant.core.errors import Refused
 from foliant.core.paths import combine, offset
-from foliant.core.paths.nesting import bodies_of
+from foliant.core.paths.nesting import bodies_of, contour
 
 INTO = 1.5
 """How far, in mm, a bridge reaches into each of the bodies it joins."""
@@ -84,7 +84,7 @@ class DropBody(Command):
         if path is None:
             raise Refused("That body is no longer there.")
         # Its holes go with it, and a little more, so that no skin is left where curves meet.
-        solid = offset(combine([bodies_of(path)[0]]), 0.01).path
+        solid = offset(combine([contour(path, 0)]), 0.01).path
         left, top, right, bottom = solid.bounds
         x, y = round((left + right) / 2, 4), round((top + bottom) / 2, 4)
         shape = Drawn.of(solid.moved(-x, -y))

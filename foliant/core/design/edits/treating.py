@@ -29,7 +29,7 @@ class TreatParts(PartsCommand):
     def _treated(self, part: Part, unit: Unit) -> Part:
         now = getattr(part.treatments, self.treatment)
         fresh = with_values(now or build(KINDS[self.treatment], {}), self.values, unit)
-        if now is None and not self.values:
+        if now is None and "size" not in self.values:
             fresh = _that_fits(fresh, part)
         return with_treatment(part, self.treatment, fresh, unit)
 

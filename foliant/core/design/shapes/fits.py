@@ -3,6 +3,7 @@
 from typing import Annotated, Literal
 
 from foliant.core.design.quantities import Quantity, sized
+from foliant.core.design.shapes.shape import Bit, Measure, Shape, Value
 
 Fit = Literal["loose", "sliding", "snug", "press"]
 
@@ -23,6 +24,25 @@ FitChoice = Annotated[
     ),
 ]
 StockThickness = Annotated[float, sized("The measured thickness", 0.05, 50)]
+
+
+class Fitted(Shape):
+    """A slot as wide as the stock is thick and the fit asks.
+
+    `thickness` is the measured thickness of the project's stock: settling keeps it so.
+    """
+
+    fit: FitChoice = "sliding"
+    thickness: StockThickness = 3.0
+
+    @property
+    def width(self) -> float:
+        return slot_width(self.thickness, self.fit)
+
+    def fit_words(self) -> list[Bit]:
+        """The end of its sentence: the fit, the stock, and the width they come to."""
+        stock = Value("thickness", of="stock", field_there="measured")
+        return [Value("fit"), " for ", stock, " stock: ", Measure(self.width), " wide"]
 
 
 def slot_width(thickness: float, fit: Fit) -> float:

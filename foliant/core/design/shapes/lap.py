@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
 
 from foliant.core.design.quantities import sized
-from foliant.core.design.shapes.fits import FitChoice, StockThickness, slot_width
-from foliant.core.design.shapes.shape import Bit, Measure, Shape, Value, short
+from foliant.core.design.shapes.fits import Fitted
+from foliant.core.design.shapes.shape import Bit, Shape, Value, short
 from foliant.core.paths import Path
 from foliant.core.paths.shapes import rectangle
 from foliant.core.units import Unit
@@ -14,28 +14,21 @@ BEYOND = 2.0
 """How far, in mm, the slot runs out over the edge, so that no skin is left there."""
 
 
-class Lap(Shape):
+class Lap(Fitted):
     """A slot that opens at the upper or the lower edge; its origin is the middle of its mouth.
 
-    The depth of the lower one is what the upper one leaves of its piece: settling keeps it so, and the
-    measured thickness of the stock too.
+    The depth of the lower one is what the upper one leaves of its piece: settling keeps it so.
     """
 
     kind: Literal["lap"] = "lap"
     opens: Literal["above", "below"] = "above"
     depth: Annotated[float, sized("The depth of the slot")] = 20.0
-    fit: FitChoice = "sliding"
     mate: str = ""
-    thickness: StockThickness = 3.0
 
     title: ClassVar[str] = "Cross-lap slot"
     role: ClassVar[str] = "cuts"
     shelf: ClassVar[str] = ""
     first: ClassVar[str] = "depth"
-
-    @property
-    def width(self) -> float:
-        return slot_width(self.thickness, self.fit)
 
     @property
     def way(self) -> int:
@@ -50,19 +43,7 @@ class Lap(Shape):
         return -self.width / 2, low, self.width / 2, high
 
     def sentence(self) -> Sequence[Bit]:
-        stock = Value("thickness", of="stock", field_there="measured")
-        width = Measure(self.width)
-        return [
-            f"Cross-lap slot from {self.opens}, ",
-            Value("depth"),
-            " deep, ",
-            Value("fit"),
-            " for ",
-            stock,
-            " stock: ",
-            width,
-            " wide",
-        ]
+        return [f"Cross-lap slot from {self.opens}, ", Value("depth"), " deep, ", *self.fit_words()]
 
     def summary(self, unit: Unit) -> str:
         return f"{short(self.depth, unit)} × {short(self.width, unit)}"

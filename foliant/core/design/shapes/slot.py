@@ -4,33 +4,24 @@ from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
 
 from foliant.core.design.quantities import Quantity, sized
-from foliant.core.design.shapes.fits import FitChoice, StockThickness, slot_width
-from foliant.core.design.shapes.shape import Bit, Measure, Shape, Value, short
+from foliant.core.design.shapes.fits import Fitted
+from foliant.core.design.shapes.shape import Bit, Shape, Value, short
 from foliant.core.paths import Ends, Path
 from foliant.core.paths.shapes import rectangle
 from foliant.core.paths.shapes import slot as round_slot
 from foliant.core.units import Unit
 
 
-class Slot(Shape):
-    """A slot centred on its origin, as wide as the stock is thick and the fit asks.
-
-    `thickness` is the measured thickness of the project's stock: settling keeps it so.
-    """
+class Slot(Fitted):
+    """A slot centred on its origin."""
 
     kind: Literal["slot"] = "slot"
     length: Annotated[float, sized("The length of the slot")] = 20.0
-    fit: FitChoice = "sliding"
     ends: Annotated[Ends, Quantity("choice", "Its ends", choices=(("flat", "square"), ("round", "round")))] = "flat"
-    thickness: StockThickness = 3.0
 
     title: ClassVar[str] = "Slot for the stock"
     role: ClassVar[str] = "cuts"
     first: ClassVar[str] = "length"
-
-    @property
-    def width(self) -> float:
-        return slot_width(self.thickness, self.fit)
 
     def paths(self) -> tuple[Path, ...]:
         if self.ends == "round":
@@ -38,21 +29,7 @@ class Slot(Shape):
         return (rectangle(self.length, self.width),)
 
     def sentence(self) -> Sequence[Bit]:
-        stock = Value("thickness", of="stock", field_there="measured")
-        width = Measure(self.width)
-        return [
-            "Slot ",
-            Value("length"),
-            " long, ",
-            Value("ends"),
-            " ends, ",
-            Value("fit"),
-            " for ",
-            stock,
-            " stock: ",
-            width,
-            " wide",
-        ]
+        return ["Slot ", Value("length"), " long, ", Value("ends"), " ends, ", *self.fit_words()]
 
     def summary(self, unit: Unit) -> str:
         return f"{short(self.length, unit)} × {short(self.width, unit)}"

@@ -64,9 +64,7 @@ export class Outlining {
     station.opened = "";
     const same = now && Object.entries(values).every(([name, value]) => (now[name] ?? "rounded") === value);
     if (same) return station.doParts("untreat-parts", { treatment: key });
-    // A first size is taken that fits the part; a style that is asked for is set after it.
-    const begun = now ? true : await station.doParts("treat-parts", { treatment: key });
-    if (begun && Object.keys(values).length && (now || values.style !== "rounded")) await station.doParts("treat-parts", { treatment: key, values });
+    const begun = await station.doParts("treat-parts", { treatment: key, values });
     if (begun && station.chosen.length === 1 && FIRST[key]) await this.openValue(`${key} ${station.chosen[0]}`, FIRST[key]);
     return begun;
   }
