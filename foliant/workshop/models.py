@@ -4,7 +4,6 @@ import json
 import zlib
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
-from functools import lru_cache
 from typing import Any, Literal
 
 from django.conf import settings
@@ -12,6 +11,7 @@ from django.db import models
 from django.utils import timezone
 
 from foliant.core.design import Design, read_design
+from foliant.core.remembering import remembered
 
 
 class ProjectQuerySet(models.QuerySet["Project"]):
@@ -87,7 +87,7 @@ class _Stored:
     document: Any = field(compare=False)
 
 
-@lru_cache(maxsize=128)
+@remembered(maxsize=128)
 def _read(stored: _Stored) -> Design:
     return read_design(stored.document)
 

@@ -8,7 +8,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foliant.core.lettering import FONTS, set_line
+from foliant.core.lettering import FONTS, Style, set_words
 from foliant.core.paths import ARC, CUBIC, LINE, Path, combine, join, similarity
 from foliant.core.paths.curves import evaluate
 from foliant.core.paths.flatten import TOLERANCE, flatten
@@ -104,12 +104,12 @@ def test_a_loop_of_one_cubic_survives() -> None:
 @settings(max_examples=40)
 @given(
     st.text("abcdegjoqsxyzABDGOQRS8&", min_size=1, max_size=6),
-    st.sampled_from([font.key for font in FONTS]),
+    st.sampled_from([font.key for font in FONTS if not font.single_line]),
     st.floats(4, 20),
     st.sampled_from([-12.0, 0.0, 6.0]),
 )  # fmt: skip
 def test_glyphs_weld_to_the_area_that_geos_finds(words: str, font: str, size: float, tracking: float) -> None:
-    glyphs = set_line(words, font, size, tracking).glyphs
+    glyphs = set_words(words, Style(font, size=size, tracking=tracking)).paths
     everything = join(glyphs)
     groups = np.repeat(np.arange(len(glyphs)), [len(glyph.starts) for glyph in glyphs])
     expected = shapely.union_all(polygons(everything, flatten(everything, 0.0005), groups))

@@ -7,7 +7,9 @@ import shapely
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix, outlines, say
 from foliant.core.design import resolve
+from foliant.core.design.edits.lettering import SetLetters
 from foliant.core.design.edits.mending import DropBody, JoinBodies
+from foliant.core.design.shapes import Words
 
 BRIDGE = 3.0
 
@@ -40,14 +42,15 @@ def bodies_hold_together(bench: Bench) -> Iterator[Finding]:
     size = f"{say(right - left, bench.unit)} × {say(bottom - top, bench.unit)}"
     fate = "falls out of the opening round it" if inside else "is not joined to the rest"
     cure = (
-        "join it, use a stencil font, or engrave instead of cutting through"
+        "join it, bridge the letters, use a stencil font, or engrave instead of cutting through"
         if inside
         else "join it, or move the parts until they overlap"
     )
+    fixes = [*_stencil_fixes(bench)] if inside else []
     width = say(BRIDGE, bench.unit)
     where = "here" if len(loose) == 1 else "each"
     at = loose[0].representative_point()
-    fixes = [Fix(f"Join with a {width} bridge {where}", JoinBodies(do="join-bodies", piece=piece.id, width=BRIDGE))]
+    fixes.append(Fix(f"Join with a {width} bridge {where}", JoinBodies(do="join-bodies", piece=piece.id, width=BRIDGE)))
     if len(loose) == 1:
         fixes.append(Fix("Drop it", DropBody(do="drop-body", piece=piece.id, x=at.x, y=at.y)))
     else:
@@ -63,6 +66,15 @@ def bodies_hold_together(bench: Bench) -> Iterator[Finding]:
         outlines(loose),
         tuple(fixes),
     )
+
+
+def _stencil_fixes(bench: Bench) -> Iterator[Fix]:
+    """Stencil bridges for the words that are cut through and have none."""
+    words = [part for part in bench.piece.made if part.role == "cuts" and isinstance(part.shape, Words)]
+    bare = tuple(part.id for part in words if isinstance(part.shape, Words) and part.shape.stencil is None)
+    if bare:
+        edit = SetLetters(do="set-letters", piece=bench.piece.id, parts=bare, what="stencil", to="on")
+        yield Fix("Hold the counters by stencil bridges", edit)
 
 
 def _is_inside(body: shapely.Polygon, other: shapely.Polygon) -> bool:

@@ -30,7 +30,7 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
         if mark.is_empty or room.covers(mark):
             continue
         beyond = mark.difference(room)
-        if beyond.area < _AREA and (part.role == "engraves" or beyond.length < _LENGTH):
+        if beyond.area < _AREA and (mark.area > 0 or beyond.length < _LENGTH):
             continue
         name, does = part.shape.label()[:40], "engraved" if part.role == "engraves" else "scored"
         wholly = beyond.area > 0.99 * mark.area if mark.area else beyond.length > 0.99 * mark.length
@@ -51,11 +51,11 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
 
 
 def mark_of(part: Part) -> shapely.Geometry:
-    """What a part engraves, as polygons, or scores, as lines."""
+    """What a part engraves, as polygons, or scores or engraves as strokes, as lines."""
     paths = part_paths(part)
-    if part.role == "engraves":
-        return combine(paths).shape
     path = join(paths)
+    if part.role == "engraves" and path.closed.any():
+        return combine(paths).shape
     flat = flatten(path)
     if not len(flat.points):
         return shapely.GeometryCollection()

@@ -5,11 +5,13 @@ from collections.abc import Iterator
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix
 from foliant.core.design import part_paths
+from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.parts import RemoveParts
 from foliant.core.design.edits.treating import TreatParts
 from foliant.core.design.idle import idle_parts
 from foliant.core.design.placing import part_bounds
 from foliant.core.design.shapes import Words
+from foliant.core.lettering import font_for, font_name
 from foliant.core.paths import join
 
 
@@ -22,7 +24,7 @@ def words_can_be_set(bench: Bench) -> Iterator[Finding]:
                 "words_can_be_set",
                 "stop",
                 f"A font lacks {listed}",
-                f"The font of “{part.shape.text[:40]}” on {bench.piece.name} has no {listed}, so a gap is left; "
+                f"The font of “{part.shape.label()[:40]}” on {bench.piece.name} has no {listed}, so a gap is left; "
                 "choose another font or other words.",
                 "shape",
                 bench.piece.id,
@@ -30,20 +32,39 @@ def words_can_be_set(bench: Bench) -> Iterator[Finding]:
             )
 
 
+def fonts_are_here(bench: Bench) -> Iterator[Finding]:
+    """A font that is gone is replaced by another, which the maker must know before anything is cut."""
+    for part in bench.piece.made:
+        if isinstance(part.shape, Words) and part.shape.substituted:
+            gone, stands_in = font_name(part.shape.font), font_for(part.shape.font)
+            keep = Change(do="change", of=f"part {part.id}", values={"font": stands_in.key})
+            yield Finding(
+                "fonts_are_here",
+                "look",
+                f"The font {gone} is not here",
+                f"“{part.shape.label()[:40]}” on {bench.piece.name} is to be set in {gone}, which is not here, so "
+                f"{stands_in.name} stands in for it: add the font file again, or choose another font.",
+                "shape",
+                bench.piece.id,
+                part_bounds(part),
+                fixes=(Fix(f"Keep {stands_in.name}", keep),),
+            )
+
+
 def lines_are_closed(bench: Bench) -> Iterator[Finding]:
-    """An open line adds nothing, cuts nothing and fills nothing until it has a width: it can only be scored."""
+    """An open line adds nothing and cuts nothing until it has a width: it can only be scored or engraved."""
     piece = bench.piece
     for part in piece.made:
         closed = join(part_paths(part)).closed
-        if part.role in ("adds", "cuts", "engraves") and len(closed) and not closed.any():
-            does = {"adds": "adds no material", "cuts": "cuts nothing away", "engraves": "fills no area"}[part.role]
+        if part.role in ("adds", "cuts") and len(closed) and not closed.any():
+            does = {"adds": "adds no material", "cuts": "cuts nothing away"}[part.role]
             name = part.shape.label()[:40]
             widen = TreatParts(do="treat-parts", piece=piece.id, parts=(part.id,), treatment="widened")
             yield Finding(
                 "lines_are_closed",
                 "look",
                 f"{name} {does}",
-                f"{name} on {piece.name} is an open line, so it {does}: widen it, score it, or close it.",
+                f"{name} on {piece.name} is an open line, so it {does}: widen it, score or engrave it, or close it.",
                 "shape",
                 piece.id,
                 part_bounds(part),

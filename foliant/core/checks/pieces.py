@@ -6,17 +6,23 @@ To add one: write a generator of `Finding`s that takes a `Bench`, in the piece's
 
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from functools import lru_cache
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.bodies import bodies_hold_together, pieces_have_material
 from foliant.core.checks.doubled import nothing_lies_twice
 from foliant.core.checks.finding import Finding
 from foliant.core.checks.marks import marks_lie_on_the_piece
-from foliant.core.checks.parts import lines_are_closed, nothing_is_set_aside, parts_do_something, words_can_be_set
+from foliant.core.checks.parts import (
+    fonts_are_here,
+    lines_are_closed,
+    nothing_is_set_aside,
+    parts_do_something,
+    words_can_be_set,
+)
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.design import Design, Piece
 from foliant.core.equipment import machine_profile
+from foliant.core.remembering import remembered
 from foliant.core.ticket import Job
 
 PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
@@ -27,6 +33,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     marks_lie_on_the_piece,
     nothing_lies_twice,
     words_can_be_set,
+    fonts_are_here,
     lines_are_closed,
     parts_do_something,
     nothing_is_set_aside,
@@ -39,7 +46,7 @@ def check_piece(design: Design, piece: Piece) -> tuple[Finding, ...]:
     return _check_piece(Bench(piece, design.stock.limit, kerf, design.unit))
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def _check_piece(bench: Bench) -> tuple[Finding, ...]:
     found = [finding for run in PIECE_CHECKS for finding in run(bench)]
     return tuple(sorted(found, key=lambda finding: finding.level != "stop"))

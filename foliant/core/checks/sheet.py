@@ -58,6 +58,7 @@ def nothing_sticks_out(job: Job) -> Iterator[Finding]:
         reach = _reach(
             instance.bounds,
             instance.on_sheet(instance.resolved.engraved.path).bounds,
+            instance.on_sheet(instance.resolved.strokes).bounds,
             instance.on_sheet(instance.resolved.scored).bounds,
         )
         out = max(-reach[0], -reach[1], reach[2] - stock.width, reach[3] - stock.height)

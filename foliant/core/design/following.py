@@ -1,24 +1,20 @@
 """Following: what a part takes from the rest of its piece, the sources of a composite and the place of a kept hole."""
 
-from functools import lru_cache
-
 import numpy as np
 import shapely
 
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import frame_parts, part_paths, placements
 from foliant.core.design.references import Point
-from foliant.core.design.shapes import Composite, Hole, Source
+from foliant.core.design.shapes import Following, Hole, Source, Words
 from foliant.core.paths import Path, combine
+from foliant.core.remembering import remembered
 
 
 def following(part: Part, piece: Piece) -> Part:
     """The part brought up to date with the other parts of its piece."""
-    if isinstance(part.shape, Composite):
-        sources = _sources(part.shape, piece)
-        if sources == part.shape.sources:
-            return part
-        return part.model_copy(update={"shape": part.shape.model_copy(update={"sources": sources})})
+    if isinstance(part.shape, Following):
+        return _with_sources(_carried(part), piece)
     if isinstance(part.shape, Hole) and part.shape.near != "free":
         at = kept_place(part.shape, piece, part.id)
         if at and max(abs(at[0] - part.x), abs(at[1] - part.y)) > 1e-4:
@@ -26,9 +22,26 @@ def following(part: Part, piece: Piece) -> Part:
     return part
 
 
-def _sources(shape: Composite, piece: Piece) -> tuple[Source, ...]:
+def _carried(part: Part) -> Part:
+    """Words that go along other parts, and were moved or turned by hand: they lie where those put them again."""
+    shape = part.shape
+    if not isinstance(shape, Words) or not shape.follows or not (part.x or part.y or part.rotation or part.flipped):
+        return part
+    carried = shape.carried(part.x, part.y, part.rotation)
+    return part.model_copy(update={"shape": carried, "x": 0.0, "y": 0.0, "rotation": 0.0, "flipped": False})
+
+
+def _with_sources(part: Part, piece: Piece) -> Part:
+    assert isinstance(part.shape, Following)
+    sources = _sources(part.shape, piece)
+    if sources == part.shape.sources:
+        return part
+    return part.model_copy(update={"shape": part.shape.model_copy(update={"sources": sources})})
+
+
+def _sources(shape: Following, piece: Piece) -> tuple[Source, ...]:
     parts = {part.id: part for part in piece.parts}
-    found = (parts[key] for key in shape.of if key in parts and not parts[key].hidden)
+    found = (parts[key] for key in shape.follows if key in parts and not parts[key].hidden)
     return tuple(Source(part.id, part.shape.label(), part.form, placements(part)) for part in found)
 
 
@@ -47,7 +60,7 @@ def _is_kept(part: Part) -> bool:
     return isinstance(part.shape, Hole) and part.shape.near != "free"
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def _place(
     adds: tuple[Path, ...], cuts: tuple[Path, ...], width: float, height: float, margin: float, near: str
 ) -> Point | None:

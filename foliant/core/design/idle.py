@@ -1,18 +1,17 @@
 """Idle parts: those that add nothing, cut nothing, or of which nothing is left."""
 
-from functools import lru_cache
-
 import shapely
 
 from foliant.core.design.model import Piece
 from foliant.core.design.placing import part_paths, shape_paths
-from foliant.core.paths import combine, join
+from foliant.core.paths import combine
+from foliant.core.remembering import remembered
 
 _NOTHING = 0.01
 """An area, in mm², that no machine can make."""
 
 
-@lru_cache(maxsize=64)
+@remembered(maxsize=64)
 def idle_parts(piece: Piece) -> dict[str, str]:
     """What each part that does nothing says of itself, by id: "adds nothing", "cuts nothing", "nothing is left of it".
 
@@ -30,8 +29,6 @@ def idle_parts(piece: Piece) -> dict[str, str]:
         elif part.role in ("adds", "cuts"):
             shapes[part.id] = combine(paths).shape
             (adds if part.role == "adds" else cuts).append(part.id)
-        elif part.role == "engraves" and not join(paths).closed.any():
-            found[part.id] = "fills nothing"
     ids = [key for key in adds if not shapes[key].is_empty]
     material = [shapes[key] for key in ids]
     tree = shapely.STRtree(material)

@@ -12,7 +12,7 @@ from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.quantities import Across, Down, Quantity, Rotation, sized
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
-from foliant.core.design.shapes import AnyShape, Combination, Composite, Shape
+from foliant.core.design.shapes import AnyShape, Combination, Following, Shape
 from foliant.core.design.treatments import Treated, Treatments
 from foliant.core.equipment import MACHINES, MATERIALS, material
 from foliant.core.errors import Refused
@@ -90,8 +90,8 @@ class Part(Frozen):
 
     @property
     def made_of(self) -> tuple[str, ...]:
-        """The parts that it follows, where it is made from others."""
-        return self.shape.of if isinstance(self.shape, Composite) else ()
+        """The parts that it follows, where it is made from others or goes along them."""
+        return self.shape.follows if isinstance(self.shape, Following) else ()
 
     def hold(self, axis: Axis) -> Hold | None:
         """What it is held to along an axis."""

@@ -1,7 +1,5 @@
 """Placing: where a part and its copies lie on their piece, and the boxes and centres they are aligned by."""
 
-from functools import lru_cache
-
 import shapely
 
 from foliant.core.design.model import Part, Piece
@@ -10,6 +8,7 @@ from foliant.core.design.repeats import Rows, copies
 from foliant.core.design.shapes import Hole, Shape
 from foliant.core.design.treatments import Treated
 from foliant.core.paths import Affine, Path, combine, join, similarity
+from foliant.core.remembering import remembered
 
 CACHED = 4096
 
@@ -55,19 +54,19 @@ def part_paths(part: Part) -> tuple[Path, ...]:
     return tuple(path for matrix in placements(part) for path in placed(part.form, matrix))
 
 
-@lru_cache(maxsize=CACHED)
+@remembered(maxsize=CACHED)
 def placed(shape: Form, matrix: Affine) -> tuple[Path, ...]:
     """A shape's outlines under a map."""
     return tuple(path.transformed(matrix) for path in shape_paths(shape))
 
 
-@lru_cache(maxsize=CACHED)
+@remembered(maxsize=CACHED)
 def shape_paths(shape: Form) -> tuple[Path, ...]:
     """A shape's outlines about its own origin."""
     return shape.paths()
 
 
-@lru_cache(maxsize=CACHED)
+@remembered(maxsize=CACHED)
 def shape_bounds(shape: Form) -> Bounds:
     """The box of a shape about its own origin."""
     return join(shape_paths(shape)).bounds
@@ -78,7 +77,7 @@ def own_bounds(part: Part) -> Bounds:
     return _bounds(part.form, part_matrix(part))
 
 
-@lru_cache(maxsize=CACHED)
+@remembered(maxsize=CACHED)
 def part_bounds(part: Part) -> Bounds:
     """The box of a part with all its copies."""
     return union([_bounds(part.form, matrix) for matrix in placements(part)])
@@ -104,7 +103,7 @@ def visual_centre(part: Part) -> Point:
     return area_centre(part_paths(part) if isinstance(part.repeat, Rows) else placed(part.form, part_matrix(part)))
 
 
-@lru_cache(maxsize=512)
+@remembered(maxsize=512)
 def area_centre(paths: tuple[Path, ...]) -> Point:
     """The centroid of the area that paths bound together, in mm."""
     region = combine(paths)
@@ -148,7 +147,7 @@ def targets(part: Part) -> set[str]:
     return named
 
 
-@lru_cache(maxsize=CACHED)
+@remembered(maxsize=CACHED)
 def _bounds(shape: Form, matrix: Affine) -> Bounds:
     if matrix[:4] == (1.0, 0.0, 0.0, 1.0):  # what is only shifted need not be measured again
         left, top, right, bottom = shape_bounds(shape)
@@ -156,7 +155,7 @@ def _bounds(shape: Form, matrix: Affine) -> Bounds:
     return join(placed(shape, matrix)).bounds
 
 
-@lru_cache(maxsize=CACHED)
+@remembered(maxsize=CACHED)
 def _placing_box(shape: Form, matrix: Affine) -> Bounds:
     box = shape.box()
     if box is None:
@@ -166,7 +165,7 @@ def _placing_box(shape: Form, matrix: Affine) -> Bounds:
     return union([(x, y, x, y) for x, y in corners])
 
 
-@lru_cache(maxsize=CACHED)
+@remembered(maxsize=CACHED)
 def _matrix(x: float, y: float, rotation: float, flipped: bool) -> Affine:
     a, b, c, d, e, f = similarity(rotation, 1.0, x, y)
     return (-a, -b, c, d, e, f) if flipped else (a, b, c, d, e, f)

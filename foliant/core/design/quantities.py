@@ -13,11 +13,11 @@ from pydantic import BaseModel, GetCoreSchemaHandler, ValidationError
 from pydantic_core import CoreSchema, core_schema
 
 from foliant.core.errors import Refused
-from foliant.core.lettering.catalogue import FONTS
-from foliant.core.lettering.setting import check_words
+from foliant.core.lettering.library import check_font, font_name
+from foliant.core.lettering.lines import check_words
 from foliant.core.units import Unit, format_length, format_number, parse_length, parse_number
 
-QuantityKind = Literal["length", "angle", "percent", "speed", "count", "words", "choice"]
+QuantityKind = Literal["length", "angle", "percent", "speed", "count", "points", "words", "font", "choice"]
 
 Model = TypeVar("Model", bound=BaseModel)
 
@@ -25,6 +25,7 @@ _SUFFIXES: dict[str, tuple[str, ...]] = {
     "angle": ("°", "deg", "degrees"),
     "percent": ("%",),
     "speed": ("mm/s",),
+    "points": ("pt", "points"),
     "count": ("passes", "pass", "pieces", "piece", "x"),
 }
 
@@ -42,7 +43,7 @@ class Quantity:
 
     def read(self, raw: object, unit: Unit) -> object:
         """The value that a maker typed or picked; raises `Refused` where it cannot be read."""
-        if not isinstance(raw, str) or self.kind in ("words", "choice"):
+        if not isinstance(raw, str) or self.kind in ("words", "font", "choice"):
             return raw
         if self.kind == "length":
             return parse_length(raw, unit)
@@ -64,6 +65,12 @@ class Quantity:
                 return f"{format_number(value)} %"
             case "speed":
                 return f"{format_number(value)} mm/s"
+            case "points":
+                return f"{format_number(value)} pt"
+            case "words":
+                return str(value).replace("\n", " / ")
+            case "font":
+                return font_name(value)
             case "choice":
                 return dict(self.choices).get(value, str(value))
         return str(value)
@@ -72,7 +79,7 @@ class Quantity:
         """The value if it lies in bounds; raises `Refused` with a sentence, in `unit`, if not."""
         if value is None:
             return None
-        if self.kind == "words":
+        if self.kind in ("words", "font"):
             return self.check_text(value) if self.check_text else value
         if self.kind == "choice":
             if value not in dict(self.choices):
@@ -141,5 +148,5 @@ def sized(label: str, least: float = 0.1, most: float = 3000.0) -> Quantity:
 Across = Annotated[float, Quantity("length", "The place across", -5000, 5000)]
 Down = Annotated[float, Quantity("length", "The place down", -5000, 5000)]
 Rotation = Annotated[float, Quantity("angle", "The rotation", -3600, 3600)]
-Font = Annotated[str, Quantity("choice", "The font", choices=tuple((font.key, font.name) for font in FONTS))]
-LineOfWords = Annotated[str, Quantity("words", "The words", check_text=check_words)]
+Font = Annotated[str, Quantity("font", "The font", check_text=check_font)]
+SomeWords = Annotated[str, Quantity("words", "The words", check_text=check_words)]

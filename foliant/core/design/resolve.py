@@ -2,12 +2,13 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from foliant.core.design.model import Piece
 from foliant.core.design.placing import Form, placed, placements
 from foliant.core.paths import Affine, Path, Region, combine, join
 from foliant.core.paths.nesting import chosen_contours
+from foliant.core.remembering import remembered
 
 _Placed = tuple[str, Form, tuple[Affine, ...]]
 
@@ -29,6 +30,13 @@ class ResolvedPiece:
         return _engraved(self._of("engraves"))
 
     @cached_property
+    def strokes(self) -> Path:
+        """The open lines of what engraves, followed once where an area would be filled."""
+        return join(
+            chosen_contours(path, ~path.closed) for path in _paths(self._of("engraves")) if not path.closed.all()
+        )
+
+    @cached_property
     def scored(self) -> Path:
         """The lines to score, each part welded in itself, open lines as they are."""
         return join(_lines(shape, matrices) for _, shape, matrices in self._of("scores"))
@@ -46,7 +54,7 @@ class ResolvedPiece:
         """(left, top, right, bottom) of the outline, or of the marks where there is no outline."""
         if len(self.outline.path):
             return self.outline.path.bounds
-        return join([self.engraved.path, self.scored]).bounds
+        return join([self.engraved.path, self.strokes, self.scored]).bounds
 
 
 def resolve(piece: Piece) -> ResolvedPiece:
@@ -54,12 +62,12 @@ def resolve(piece: Piece) -> ResolvedPiece:
     return _resolve(tuple((part.role, part.form, placements(part)) for part in piece.made))
 
 
-@lru_cache(maxsize=512)
+@remembered(maxsize=512)
 def _resolve(parts: tuple[_Placed, ...]) -> ResolvedPiece:
     return ResolvedPiece(parts)
 
 
-@lru_cache(maxsize=512)
+@remembered(maxsize=512)
 def _outline(parts: tuple[_Placed, ...]) -> Region:
     adds = [part for part in parts if part[0] == "adds"]
     return combine(
@@ -69,12 +77,12 @@ def _outline(parts: tuple[_Placed, ...]) -> Region:
     )
 
 
-@lru_cache(maxsize=512)
+@remembered(maxsize=512)
 def _engraved(parts: tuple[_Placed, ...]) -> Region:
     return combine(_paths(parts))
 
 
-@lru_cache(maxsize=2048)
+@remembered(maxsize=2048)
 def _lines(shape: Form, matrices: tuple[Affine, ...]) -> Path:
     """What scoring a shape draws: its areas welded, and its open lines."""
     paths = [path for matrix in matrices for path in placed(shape, matrix)]

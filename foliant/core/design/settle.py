@@ -24,7 +24,7 @@ from foliant.core.design.placing import (
 )
 from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.repeats import placement
-from foliant.core.design.shapes import Composite, Lap
+from foliant.core.design.shapes import Composite, Following, Lap, Words
 from foliant.core.design.shapes.fits import Fitted
 from foliant.core.errors import Refused
 
@@ -74,11 +74,11 @@ def settled(piece: Piece) -> Piece:
 
 def with_sources(piece: Piece) -> Piece:
     """A piece from a file, its composites with the parts they follow; nothing else is changed."""
-    if not any(isinstance(part.shape, Composite) for part in piece.parts):
+    if not any(part.made_of for part in piece.parts):
         return piece
     parts = {part.id: part for part in piece.parts}
     for key in _in_order(parts):
-        if isinstance(parts[key].shape, Composite):
+        if parts[key].made_of:
             parts[key] = following(parts[key], piece.model_copy(update={"parts": tuple(parts.values())}))
     return piece.model_copy(update={"parts": tuple(parts.values())})
 
@@ -234,9 +234,11 @@ def _linked(part: Part, there: Collection[str]) -> Part:
     about = getattr(part.repeat, "about", "")
     if part.repeat and about and about != PIECE and about not in there:
         changes["repeat"] = part.repeat.model_copy(update={"about": ""})
-    if isinstance(part.shape, Composite) and any(key not in there for key in part.shape.of):
-        left = tuple(key for key in part.shape.of if key in there)
-        changes["shape"] = part.shape.model_copy(update={"of": left})
+    if isinstance(part.shape, Following) and any(key not in there for key in part.made_of):
+        changes["shape"] = part.shape.following({key: key for key in part.made_of if key in there})
+        if isinstance(part.shape, Words) and not changes["shape"].follows:
+            left, top, right, bottom = part_bounds(part)  # they stay about where they were
+            changes.update(x=round((left + right) / 2, 6), y=round((top + bottom) / 2, 6))
     return part.model_copy(update=changes) if changes else part
 
 

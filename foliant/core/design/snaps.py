@@ -5,7 +5,6 @@ themselves. The page only picks the nearest.
 """
 
 from dataclasses import dataclass
-from functools import lru_cache
 from itertools import islice
 
 import numpy as np
@@ -19,6 +18,7 @@ from foliant.core.design.shapes import Words
 from foliant.core.paths import ARC, LINE, Affine, Path, join
 from foliant.core.paths.curves import circles, derivatives
 from foliant.core.paths.flatten import flatten
+from foliant.core.remembering import remembered
 
 MOST_NODES = 400
 MOST_COPIES = 60
@@ -46,7 +46,7 @@ class Snaps:
     edges: tuple[tuple[str, NDArray[np.float64]], ...]
 
 
-@lru_cache(maxsize=64)
+@remembered(maxsize=64)
 def snaps(piece: Piece) -> Snaps:
     """What there is on a piece to put a part on."""
     points: list[Snap] = []
@@ -98,7 +98,7 @@ def _said(kind: str, x: float, y: float, box: Bounds) -> str:
     return kind
 
 
-@lru_cache(maxsize=4096)
+@remembered(maxsize=4096)
 def _shape_points(shape: Form) -> tuple[tuple[float, float, str], ...]:
     """The points of a shape about its own origin, each with its kind; no two in one place."""
     path = join(shape_paths(shape))
@@ -111,7 +111,7 @@ def _shape_points(shape: Form) -> tuple[tuple[float, float, str], ...]:
         found += [(x, y, "corner") for x in (left, right) for y in (top, bottom)]
         found += [(x, middle[1], "edge") for x in (left, right)] + [(middle[0], y, "edge") for y in (top, bottom)]
         if isinstance(shape, Words):
-            found += [(x, shape.cap_height / 2, "baseline end") for x in (left, right)]
+            found += [(x, shape.box()[3], "baseline end") for x in (left, right)]
     else:
         found += _round_points(path) + _node_points(path)
         straight = path.kinds == LINE

@@ -4,7 +4,6 @@ They are done in that order, each at most once, and every value stays editable.
 """
 
 from collections.abc import Collection
-from functools import lru_cache
 from typing import Annotated, ClassVar, Literal
 
 import shapely
@@ -16,6 +15,7 @@ from foliant.core.errors import Refused
 from foliant.core.paths import Ends, Joins, Path, Region, combine, intersect, join, offset, widened
 from foliant.core.paths.corners import Corners, CornerStyle, corners_of, largest_corner, with_corners
 from foliant.core.paths.shapes import rectangle
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
 
 JOINS = (("round", "round"), ("sharp", "sharp"), ("bevelled", "bevelled"))
@@ -168,7 +168,7 @@ class Treated(Frozen):
         return self.shape.box()
 
 
-@lru_cache(maxsize=1024)
+@remembered(maxsize=1024)
 def _outline(shape: Shape, treatments: Treatments) -> Region:
     lines = join(shape.paths())
     region = combine(shape.paths())

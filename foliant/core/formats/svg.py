@@ -5,6 +5,7 @@ from xml.sax.saxutils import escape, quoteattr
 import numpy as np
 
 from foliant.core.paths import ARC, CUBIC, Path, curves
+from foliant.core.paths.nesting import chosen_contours
 from foliant.core.ticket import Job, Line
 
 STYLES = {
@@ -64,4 +65,10 @@ def write_svg(job: Job) -> str:
 
 def _group(line: Line) -> str:
     label = quoteattr(line.title)
-    return f'<g id="{line.kind}" aria-label={label} {STYLES[line.kind]}>\n<path d="{path_data(line.path)}"/>\n</g>'
+    shapes = f'<path d="{path_data(line.path)}"/>'
+    if line.fills and not line.path.closed.all():
+        filled, strokes = (
+            path_data(chosen_contours(line.path, chosen)) for chosen in (line.path.closed, ~line.path.closed)
+        )
+        shapes = f'<path d="{filled}"/>\n<path d="{strokes}" fill="none" stroke="#4d5f73" stroke-width="0.1"/>'
+    return f'<g id="{line.kind}" aria-label={label} {STYLES[line.kind]}>\n{shapes}\n</g>'

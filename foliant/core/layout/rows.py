@@ -1,12 +1,12 @@
 """Placing in rows: left to right, top to bottom, with a gap and a margin."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import shapely
 
 from foliant.core.design import Design, Piece, ResolvedPiece, Sheet, Stock, resolve
 from foliant.core.paths import Path
+from foliant.core.remembering import remembered
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,7 +78,7 @@ def lay_out(design: Design) -> Layout:
     return _lay_out(design.pieces, design.stock, design.sheet)
 
 
-@lru_cache(maxsize=128)
+@remembered(maxsize=128)
 def _lay_out(pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
     by_hand = {(place.piece, place.number): place for place in sheet.places}
     instances: list[Instance] = []

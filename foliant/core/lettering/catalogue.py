@@ -1,50 +1,143 @@
-"""The fonts that ship with Foliant, each a chain of subset files under `fonts/` beside its licence."""
+"""The fonts that ship with Foliant. Each has a folder under `fonts/`, beside its licence."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
-
-from foliant.core.errors import Refused
+from typing import Literal
 
 FOLDER = Path(__file__).parent / "fonts"
+
+FontKind = Literal[
+    "joined script", "hand", "serif", "sans", "slab", "display", "stencil", "single-line", "other scripts", "your own"
+]
+KINDS: tuple[FontKind, ...] = (
+    "joined script",
+    "hand",
+    "serif",
+    "sans",
+    "slab",
+    "display",
+    "stencil",
+    "single-line",
+    "other scripts",
+    "your own",
+)
+_SUBSETS = ("latin", "latin-ext", "greek", "greek-ext", "cyrillic", "cyrillic-ext", "hebrew", "arabic")
 
 
 @dataclass(frozen=True)
 class FontEntry:
-    """One face: `key` names it in designs and is its folder; `files` are tried in order for each character."""
+    """One face: `key` names it in designs, `files` are tried in order for each character.
+
+    strokes  the name of a single-line font, whose letters are strokes without width; it has no files
+    licence  what the font may be used for, in a few words
+    """
 
     key: str
     name: str
-    character: str
-    weight: int
+    kind: FontKind
+    files: tuple[Path, ...] = ()
+    strokes: str = ""
+    licence: str = "OFL 1.1"
 
     @property
-    def files(self) -> tuple[Path, ...]:
-        """The subset files, basic Latin first."""
-        wanted = (
-            FOLDER / self.key / f"{self.key}-{subset}-{self.weight}-normal.woff2" for subset in ("latin", "latin-ext")
-        )
-        return tuple(file for file in wanted if file.is_file())
+    def single_line(self) -> bool:
+        """Whether its letters are strokes without width."""
+        return bool(self.strokes)
 
+
+def _shipped(kind: FontKind, names: Mapping[str, str]) -> list[FontEntry]:
+    return [FontEntry(key, name, kind, _files(key)) for key, name in names.items()]
+
+
+def _files(key: str) -> tuple[Path, ...]:
+    """The files of a font, basic Latin first."""
+    folder = FOLDER / key
+    subsets = tuple(file for subset in _SUBSETS if (file := folder / f"{subset}.ttf").is_file())
+    return subsets or tuple(sorted(folder.glob("*.otf")))
+
+
+_JOINED = {
+    "pacifico": "Pacifico",
+    "damion": "Damion",
+    "great-vibes": "Great Vibes",
+    "dancing-script": "Dancing Script bold",
+    "lobster": "Lobster",
+    "cookie": "Cookie",
+    "sacramento": "Sacramento",
+    "satisfy": "Satisfy",
+    "yellowtail": "Yellowtail",
+    "allura": "Allura",
+    "alex-brush": "Alex Brush",
+    "parisienne": "Parisienne",
+    "leckerli-one": "Leckerli One",
+    "kaushan-script": "Kaushan Script",
+    "playball": "Playball",
+}
+_HANDS = {
+    "caveat": "Caveat semibold",
+    "marck-script": "Marck Script",
+    "patrick-hand": "Patrick Hand",
+    "indie-flower": "Indie Flower",
+    "amatic-sc": "Amatic SC bold",
+}
+_SERIFS = {
+    "playfair-display": "Playfair Display bold",
+    "cormorant-garamond": "Cormorant Garamond bold",
+    "lora": "Lora bold",
+    "alegreya": "Alegreya bold",
+    "cinzel": "Cinzel bold",
+    "eb-garamond": "EB Garamond",
+    "eb-garamond-italic": "EB Garamond italic",
+}
+_SANS = {
+    "alegreya-sans": "Alegreya Sans bold",
+    "montserrat": "Montserrat bold",
+    "josefin-sans": "Josefin Sans semibold",
+    "oswald": "Oswald semibold",
+    "comfortaa": "Comfortaa bold",
+    "fredoka": "Fredoka semibold",
+}
+_SLABS = {
+    "zilla-slab": "Zilla Slab semibold",
+    "roboto-slab": "Roboto Slab bold",
+    "alfa-slab-one": "Alfa Slab One",
+}
+_DISPLAY = {
+    "bebas-neue": "Bebas Neue",
+    "sniglet": "Sniglet extrabold",
+    "righteous": "Righteous",
+    "bungee": "Bungee",
+    "oleo-script": "Oleo Script bold",
+    "pirata-one": "Pirata One",
+}
+_STENCILS = {
+    "allerta-stencil": "Allerta Stencil",
+    "saira-stencil-one": "Saira Stencil One",
+    "stardos-stencil": "Stardos Stencil bold",
+    "big-shoulders-stencil": "Big Shoulders Stencil bold",
+}
+_STROKES = {
+    "line-plain": ("Line Plain", "futural"),
+    "line-roman": ("Line Roman", "rowmans"),
+    "line-script": ("Line Script", "scripts"),
+}
+_OTHERS = {
+    "rubik": "Rubik bold, with Hebrew and Arabic",
+    "el-messiri": "El Messiri bold, with Arabic",
+}
 
 FONTS: tuple[FontEntry, ...] = (
-    FontEntry("playfair-display", "Playfair Display bold", "serif", 700),
-    FontEntry("zilla-slab", "Zilla Slab semibold", "slab", 600),
-    FontEntry("alegreya-sans", "Alegreya Sans bold", "sans", 700),
-    FontEntry("bebas-neue", "Bebas Neue", "capitals", 400),
-    FontEntry("sniglet", "Sniglet extrabold", "rounded", 800),
-    FontEntry("damion", "Damion", "brush script", 400),
-    FontEntry("pacifico", "Pacifico", "joined script", 400),
-    FontEntry("great-vibes", "Great Vibes", "formal script", 400),
-    FontEntry("caveat", "Caveat semibold", "hand", 600),
-    FontEntry("allerta-stencil", "Allerta Stencil", "stencil", 400),
+    *_shipped("joined script", _JOINED),
+    *_shipped("hand", _HANDS),
+    *_shipped("serif", _SERIFS),
+    *_shipped("sans", _SANS),
+    *_shipped("slab", _SLABS),
+    *_shipped("display", _DISPLAY),
+    *_shipped("stencil", _STENCILS),
+    *(
+        FontEntry(key, name, "single-line", strokes=strokes, licence="public domain")
+        for key, (name, strokes) in _STROKES.items()
+    ),
+    *_shipped("other scripts", _OTHERS),
 )
-
-_BY_KEY = {entry.key: entry for entry in FONTS}
-
-
-def font_entry(key: str) -> FontEntry:
-    """The font of that key; raises `Refused` where Foliant has none."""
-    try:
-        return _BY_KEY[key]
-    except KeyError:
-        raise Refused(f"There is no font “{key}” here; the fonts are {', '.join(_BY_KEY)}.") from None

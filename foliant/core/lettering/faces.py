@@ -1,54 +1,105 @@
-"""One font file opened for work: shaping by HarfBuzz, outlines as paths, sizes in em."""
+"""Faces: a font file opened for work. Shaping by HarfBuzz, outlines as paths, sizes in em."""
 
-from functools import cached_property, lru_cache
-from io import BytesIO
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path as File
+from typing import Protocol
 
 import uharfbuzz as hb
+from fontTools.pens.basePen import AbstractPen
 from fontTools.ttLib import TTFont
 
+from foliant.core.lettering.catalogue import FontEntry
+from foliant.core.lettering.strokes import StrokeFace
 from foliant.core.paths import Path, PathPen, combine
+from foliant.core.remembering import remembered
 
 WORKING_SIZE = 400.0
 """The size of the em, in mm, at which outlines are cleaned."""
 
+CAP_HEIGHT = 0.7
+"""The height of a capital, in em, where a font has none."""
 
-class Face:
-    """A font file. Outlines and advances are in em (1 = the font size), y down, baseline at 0."""
+USUAL = {"kern": True, "liga": True, "calt": True}
+
+
+@dataclass(frozen=True)
+class Shaped:
+    """A glyph of a shaped run: its number, its advance and offsets in em, and the character it stands for first."""
+
+    glyph: int
+    advance: float
+    dx: float
+    dy: float
+    at: int
+
+
+class Face(Protocol):
+    """Anything that sets characters: outlines and advances in em (1 = the font size), y down, baseline at 0."""
+
+    single_line: bool
+    characters: Collection[int]
+
+    @property
+    def cap_height(self) -> float: ...
+
+    def __hash__(self) -> int: ...
+
+    def shape(self, text: str, features: dict[str, bool | int], right_to_left: bool) -> list[Shaped]: ...
+
+    def glyph(self, glyph: int) -> Path: ...
+
+
+class OutlineFace:
+    """A font file of outlines."""
+
+    single_line = False
 
     def __init__(self, file: File) -> None:
-        font = TTFont(file)
-        font.flavor = None  # HarfBuzz reads plain sfnt, not WOFF2
-        plain = BytesIO()
-        font.save(plain)
-        self.characters = frozenset(font.getBestCmap())
-        self.per_em = int(font["head"].unitsPerEm)
-        self._font = hb.Font(hb.Face(plain.getvalue()))
+        self.file = file
+        face = hb.Face(hb.Blob.from_file_path(str(file)))
+        self.characters: Collection[int] = frozenset(face.unicodes)
+        self.per_em = int(face.upem)
+        self.font = hb.Font(face)
         self._glyphs: dict[int, Path] = {}
 
     @cached_property
     def cap_height(self) -> float:
         """The height of a capital H above the baseline, in em."""
-        glyph = self._font.get_nominal_glyph(ord("H"))
-        return -self.glyph(glyph).bounds[1] if glyph else 0.7
+        glyph = self.font.get_nominal_glyph(ord("H"))
+        return -self.glyph(glyph).bounds[1] if glyph else CAP_HEIGHT
 
-    def shape(self, text: str) -> list[tuple[int, float, float, float]]:
-        """Glyphs of a run: (glyph, advance, x offset, y offset), lengths in em."""
+    @cached_property
+    def features(self) -> frozenset[str]:
+        """The tags of the features by which it can replace and place glyphs."""
+        with TTFont(self.file, lazy=True) as font:
+            tables = [font[tag].table for tag in ("GSUB", "GPOS") if tag in font]
+            lists = [table.FeatureList for table in tables if table.FeatureList]
+            return frozenset(record.FeatureTag for found in lists for record in found.FeatureRecord)
+
+    def shape(self, text: str, features: dict[str, bool | int], right_to_left: bool) -> list[Shaped]:
+        """The glyphs of a run of one direction, from left to right."""
         buffer = hb.Buffer()
         buffer.add_str(text)
         buffer.guess_segment_properties()
-        hb.shape(self._font, buffer, {"kern": True, "liga": True, "calt": True})
+        buffer.direction = "rtl" if right_to_left else "ltr"
+        hb.shape(self.font, buffer, {**USUAL, **features})
         size = self.per_em
         return [
-            (info.codepoint, at.x_advance / size, at.x_offset / size, -at.y_offset / size)
+            Shaped(info.codepoint, at.x_advance / size, at.x_offset / size, -at.y_offset / size, info.cluster)
             for info, at in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True)
         ]
+
+    def draw(self, glyph: int, pen: AbstractPen) -> None:
+        """Tell a pen the outline of a glyph as the file has it, in its own units, y up."""
+        self.font.draw_glyph_with_pen(glyph, pen)
 
     def glyph(self, glyph: int) -> Path:
         """The outline of a glyph in em, without overlaps, holes running the other way; empty for a space."""
         if glyph not in self._glyphs:
             pen = PathPen()
-            self._font.draw_glyph_with_pen(glyph, pen)
+            self.draw(glyph, pen)
             # Cleaned once, at a size where the overlay's tolerances are far below what can be seen.
             scale = WORKING_SIZE / self.per_em
             clean = combine([pen.path().transformed((scale, 0, 0, -scale, 0, 0))]).path
@@ -56,7 +107,24 @@ class Face:
         return self._glyphs[glyph]
 
 
-@lru_cache(maxsize=64)
-def open_face(file: File) -> Face:
+def faces_of(entry: FontEntry) -> tuple[Face, ...]:
+    """The faces of a font, tried in order for each character."""
+    if entry.strokes:
+        return (_stroke_face(entry.strokes),)
+    return tuple(open_face(file) for file in entry.files)
+
+
+@remembered(maxsize=256)
+def open_face(file: File) -> OutlineFace:
     """The face of a file, opened once."""
-    return Face(file)
+    return OutlineFace(file)
+
+
+@remembered(maxsize=8)
+def _stroke_face(name: str) -> StrokeFace:
+    return StrokeFace(name)
+
+
+def face_of(faces: Iterable[Face], character: str) -> Face | None:
+    """The first face that has a character."""
+    return next((face for face in faces if ord(character) in face.characters), None)

@@ -1,82 +1,104 @@
-"""Setting a line of words: characters to placed glyph outlines in mm."""
+"""Setting: words in a style, joined, fitted, bent along an edge and bridged, as outlines in mm."""
 
-import unicodedata
-from dataclasses import dataclass
-from functools import lru_cache
-from itertools import groupby
+from dataclasses import dataclass, replace
 
-from foliant.core.errors import Refused
-from foliant.core.lettering.catalogue import font_entry
-from foliant.core.lettering.faces import Face, open_face
+from foliant.core.lettering.edge import Edge, baseline_gap, bent
+from foliant.core.lettering.fitting import Box, Rails, filled, fitted
+from foliant.core.lettering.joining import Joining, bars, bridges, joined
+from foliant.core.lettering.letters import Bounds, Letter, Words
+from foliant.core.lettering.lines import set_lines
+from foliant.core.lettering.stencil import Bridge, Stencil, stencilled
+from foliant.core.lettering.style import Style
 from foliant.core.paths import EMPTY, Path
+from foliant.core.remembering import remembered
 
-LONGEST = 1000
-"""The most characters in one line of words."""
+
+@dataclass(frozen=True, eq=False)
+class Fill:
+    """Rails that words fill the space between: `margin` mm free at both ends, `overlap` mm into both rails."""
+
+    rails: Rails
+    margin: float
+    overlap: float
+    each: bool
 
 
 @dataclass(frozen=True, eq=False)
 class Setting:
-    """A set line: one path a glyph, in mm, about the origin.
+    """Set words: one path a letter, then bridges and bars, in mm.
 
-    The ink is centred on x = 0; half the height of a capital lies above y = 0 and half below, so a line
-    keeps its place when its words change. `missing` are the characters the font has no glyph for, `width` is
-    that of the ink in mm.
+    letters   the letters where they lie
+    missing   the characters the font has no glyph for
+    box       the box they are placed by: across their ink, down from the first line's capitals to the last baseline,
+              or what a fit fills, without the overlap
+    bridges   the stencil bridges across letters
+    baseline  how far the first baseline lies from the edge they run along, mm; 0 where there is none
     """
 
-    glyphs: tuple[Path, ...]
+    paths: tuple[Path, ...]
+    letters: tuple[Letter, ...]
     missing: str
-    width: float
+    box: Bounds
+    bridges: tuple[Bridge, ...] = ()
+    baseline: float = 0.0
+
+    @property
+    def width(self) -> float:
+        """The width of the box, mm."""
+        return self.box[2] - self.box[0]
 
 
-def check_words(text: str) -> str:
-    """The words as they can be set; raises `Refused` for what no line can hold."""
-    plain = " ".join(text.split())
-    if not plain:
-        raise Refused("Type at least one letter; words made only of spaces would leave nothing to make.")
-    if len(plain) > LONGEST:
-        raise Refused(
-            f"A line holds at most {LONGEST:,} characters and this has {len(plain):,}; shorten it or use two."
-        )
-    if any(unicodedata.category(character) in ("Cc", "Cs") for character in plain):
-        raise Refused("The words hold a control character that cannot be drawn; type them again without it.")
-    return unicodedata.normalize("NFC", plain)
+@remembered(maxsize=512)
+def set_words(
+    text: str,
+    style: Style,
+    joining: Joining | None = None,
+    fit: Box | Fill | None = None,
+    edge: Edge | None = None,
+    stencil: Stencil | None = None,
+) -> Setting:
+    """Set words, in this order: lines, joined letters, the fit, the edge, bridges.
+
+    Words that are fitted are placed by the fit; an edge then bends what was fitted.
+    """
+    plain = set_lines(text, style)
+    if not plain.letters:
+        return Setting((EMPTY,), (), plain.missing, (0.0, -plain.cap / 2, 0.0, plain.cap / 2))
+    words = joined(plain, joining) if joining else plain
+    box = _box(words)
+    if fit:
+        words, box = _fitted(words, fit)
+    if fit and joining:
+        for _ in range(2):
+            # What is joined before it is stretched is to overlap as asked when it is.
+            across = words.letters[0].advance / plain.letters[0].advance if plain.letters[0].advance else 1.0
+            words, box = _fitted(joined(plain, replace(joining, overlap=joining.overlap / across)), fit)
+    baseline = 0.0
+    if edge:
+        baseline = baseline_gap(words, edge)
+        words = bent(words, edge, joining)
+        box = words.bounds
+    paths = [letter.path for letter in words.letters]
+    held: list[Bridge] = []
+    if stencil:
+        paths, held = stencilled(words.letters, stencil)
+    if joining:
+        paths += bridges(words.letters, joining)
+        if not edge:
+            paths += bars(words, joining)
+    return Setting(tuple(paths), words.letters, words.missing, box, tuple(held), baseline)
 
 
-@lru_cache(maxsize=512)
-def set_line(text: str, font: str, cap_height: float, tracking: float = 0.0) -> Setting:
-    """Set `text` with capitals `cap_height` mm tall and `tracking` percent of an em between letters."""
-    faces = [open_face(file) for file in font_entry(font).files]
-    size = cap_height / faces[0].cap_height
-    gap = size * tracking / 100
-    glyphs: list[Path] = []
-    lefts: list[float] = []
-    rights: list[float] = []
-    missing: list[str] = []
-    pen = 0.0
-    for face, run in _runs(text, faces):
-        if face is None:
-            missing += [character for character in run if character not in missing]
-            pen += (size * 0.5 + gap) * len(run)
-            continue
-        for glyph, advance, dx, dy in face.shape(run):
-            outline = face.glyph(glyph)
-            if len(outline):
-                at = pen + dx * size
-                lefts.append(at + outline.bounds[0] * size)
-                rights.append(at + outline.bounds[2] * size)
-                glyphs.append(outline.transformed((size, 0, 0, size, at, dy * size)))
-            pen += advance * size + gap
-    if not glyphs:
-        return Setting((EMPTY,), "".join(missing), 0.0)
-    left, right = min(lefts), max(rights)
-    centred = tuple(glyph.moved(-(left + right) / 2, cap_height / 2) for glyph in glyphs)
-    return Setting(centred, "".join(missing), right - left)
+def _fitted(words: Words, fit: Box | Fill) -> tuple[Words, Bounds]:
+    """Words stretched by a fit, and the box that they are placed by."""
+    if isinstance(fit, Box):
+        words, width, height = fitted(words, fit)
+        return words, (-width / 2, -height / 2, width / 2, height / 2)
+    width = max(float(fit.rails.x[-1] - fit.rails.x[0]) - 2 * fit.margin, 0.5)
+    words = filled(words, fit.rails, width, fit.overlap, fit.each)
+    return words, words.bounds
 
 
-def _runs(text: str, faces: list[Face]) -> list[tuple[Face | None, str]]:
-    """The text in runs that one face of the chain can set; None where no face has the characters."""
-
-    def face_of(character: str) -> Face | None:
-        return next((face for face in faces if ord(character) in face.characters), None)
-
-    return [(face, "".join(run)) for face, run in groupby(text, face_of)]
+def _box(words: Words) -> Bounds:
+    left, _, right, _ = words.bounds
+    return left, words.baselines[0] - words.cap, right, words.baselines[-1]

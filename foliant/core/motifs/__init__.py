@@ -6,13 +6,13 @@ The data is the fill set of @phosphor-icons/core (MIT, see LICENSE beside it), c
 
 import json
 from dataclasses import dataclass
-from functools import lru_cache
 from importlib.resources import files
 
 from fontTools.pens.recordingPen import RecordingPen
 from fontTools.svgLib.path import parse_path
 
 from foliant.core.paths import Path, PathPen
+from foliant.core.remembering import remembered
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ def _read() -> dict[str, Motif]:
 MOTIFS: dict[str, Motif] = _read()
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def outline(key: str) -> Path:
     """The outline of a motif about the middle of its box, 1 mm tall."""
     drawn, pen = RecordingPen(), PathPen()

@@ -50,7 +50,7 @@ class Path:
     @property
     def ends(self) -> NDArray[np.int64]:
         """The index after the last segment of each contour, shape (m,)."""
-        return np.append(self.starts[1:], len(self.kinds)).astype(np.int64)
+        return np.append(self.starts, len(self.kinds)).astype(np.int64)[1:]
 
     def contours(self) -> Iterator[tuple[slice, bool]]:
         """Each contour as the slice of its segments and whether it closes."""

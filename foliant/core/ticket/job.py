@@ -1,7 +1,6 @@
 """The job: a design's sheet as ticket lines with settings, and the toolpath they come to."""
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -12,6 +11,7 @@ from foliant.core.equipment import MachineProfile, machine_profile
 from foliant.core.layout import Instance, Layout, lay_out
 from foliant.core.paths import Path, join
 from foliant.core.paths.nesting import chosen_contours, contour, depths
+from foliant.core.remembering import remembered
 from foliant.core.ticket.fill import fill_lines
 from foliant.core.ticket.recipes import Recipe, Settings, Work, find_recipe
 from foliant.core.ticket.toolpath import Toolpath, ToolpathBuilder, nearest_order
@@ -73,7 +73,7 @@ def plan(design: Design) -> Job:
     return replace(_plan(design.model_copy(update={"serial": 0, "unit": "mm"})), design=design)
 
 
-@lru_cache(maxsize=64)
+@remembered(maxsize=64)
 def _plan(design: Design) -> Job:
     machine = machine_profile(design.ticket.machine)
     layout = lay_out(design)
@@ -91,6 +91,9 @@ def _plan(design: Design) -> Job:
                     strokes = _strokes(shape, line.settings.interval)
                     builder.strokes(strokes + instance.shift, index, line.settings)
                     here = tuple(strokes[-1, 1] + instance.shift) if len(strokes) else here
+            open_lines = join(instance.on_sheet(instance.resolved.strokes) for instance in layout.instances)
+            for group in _in_order(open_lines) if len(open_lines) else ():
+                builder.cut(nearest_order(group, here), index, line.settings)
         else:
             for group in _in_order(line.path):
                 contours = nearest_order(group, here)
@@ -127,7 +130,7 @@ def _work_on(instance: Instance, kind: OperationKind) -> Path:
     resolved = instance.resolved
     match kind:
         case "engrave":
-            return resolved.engraved.path
+            return join([resolved.engraved.path, resolved.strokes])
         case "score":
             return resolved.scored
     outline = resolved.outline.path
@@ -142,7 +145,7 @@ def _in_order(path: Path) -> list[list[Path]]:
     return [[contour(path, int(i)) for i in np.flatnonzero(depth == level)] for level in levels]
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def _strokes(shape: shapely.Geometry, interval: float) -> np.ndarray:
     strokes = fill_lines(shape, interval)
     strokes.setflags(write=False)

@@ -1,6 +1,5 @@
 """Scenes: a piece as the Shape station draws and lists it."""
 
-from functools import lru_cache
 from typing import Any
 
 from foliant.core.design import Design, Part, Piece, Stock, resolve
@@ -23,8 +22,14 @@ from foliant.core.design.snaps import snaps
 from foliant.core.design.treatments import corners_before
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import Affine, Path, Region, join
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
-from foliant.workshop.presenters.spec import node_sentence, part_sentence, piece_sentence, selection_sentence
+from foliant.workshop.presenters.spec import (
+    node_sentence,
+    part_sentence,
+    piece_sentence,
+    selection_sentence,
+)
 
 MOST_CORNERS_SHOWN = 200
 
@@ -53,7 +58,7 @@ def _without_the_known(scene: dict[str, Any], piece: Piece, known: Piece) -> dic
     return {**scene, "parts": [part for part in scene["parts"] if part["id"] in told]}
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
     """One piece: its outline and marks as path data, its parts, and its sentence."""
     resolved = resolve(piece)
@@ -78,7 +83,7 @@ def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
 
 def drawing(piece: Piece) -> dict[str, str]:
     """A piece's path data: outline, engraved areas, scored lines and guides."""
-    return {**_lines(piece), "engraved": _data(resolve(piece).engraved.path)}
+    return {**_lines(piece), "engraved": _data(resolve(piece).engraved.path), "strokes": _data(resolve(piece).strokes)}
 
 
 def _lines(piece: Piece) -> dict[str, str]:
@@ -108,7 +113,7 @@ def selection_view(piece: Piece, ids: list[str], node: list[int] | None, unit: U
     return {"sentence": selection_sentence(piece, parts, unit)}
 
 
-@lru_cache(maxsize=1024)
+@remembered(maxsize=1024)
 def _data(path: Path) -> str:
     return path_data(path, 3)
 
@@ -127,7 +132,7 @@ def _part(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:
     return {**view, "groups": ancestry(piece, part.group), "holds": _holds(part, piece, unit)}
 
 
-@lru_cache(maxsize=4096)
+@remembered(maxsize=4096)
 def _part_alone(part: Part, name: str, unit: Unit) -> dict[str, Any]:
     """A part that goes by nothing else, so that its view is its own."""
     return _part_view(part, Piece(id="p0", name=name, parts=(part,)), unit)
@@ -148,12 +153,14 @@ def _part_view(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:
         "wide": format_length(right - left, unit, with_unit=False),
         "tall": format_length(bottom - top, unit, with_unit=False),
         "d": _shape_data(part.form),
+        "open": _is_open(part.form),
         "matrix": _rounded(part_matrix(part)),
         "copies": [[number, _rounded(matrix)] for number, matrix in maps.items() if number],
         "groups": [],
         "holds": [],
         "members": list(part.shape.of) if isinstance(part.shape, Combination) else [],
         "faces": _faces(part),
+        "bridges": _bridges(part),
         "corners": _corners(part),
         "data": part.model_dump(mode="json", exclude_defaults=True) | {"shape": part.shape.model_dump(mode="json")},
         "spec": part_sentence(part, piece, unit),
@@ -168,6 +175,13 @@ def _faces(part: Part) -> list[list[Any]]:
         [_data(face.path), kept, *(round(at, 3) for at in face.shape.point_on_surface().coords[0])]
         for face, kept in part.shape.faces()
     ]
+
+
+def _bridges(part: Part) -> list[list[float]]:
+    """The stencil bridges across words as [letter, counter, x, y], about the part's own origin."""
+    if not isinstance(part.shape, Words):
+        return []
+    return [[one.letter, one.counter, round(one.x, 3), round(one.y, 3)] for one in part.shape.setting().bridges]
 
 
 def _corners(part: Part) -> list[list[Any]]:
@@ -208,7 +222,14 @@ def _rounded(matrix: Affine) -> list[float]:
     return [round(number, 6) for number in matrix]
 
 
-@lru_cache(maxsize=2048)
+@remembered(maxsize=2048)
+def _is_open(form: Form) -> bool:
+    """Whether it is lines alone, which bound nothing."""
+    path = join(shape_paths(form))
+    return bool(len(path)) and not path.closed.any()
+
+
+@remembered(maxsize=2048)
 def _shape_data(form: Form) -> str:
     """A shape about its own origin, so that moving a part writes nothing again."""
     return path_data(join(shape_paths(form)), 3)

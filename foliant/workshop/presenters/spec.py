@@ -15,8 +15,10 @@ from foliant.core.design.quantities import QuantityKind, quantity_of
 from foliant.core.design.references import point_of, union
 from foliant.core.design.repeats import Around, Mirrored, Rows
 from foliant.core.design.shapes import Bit as ShapeBit
-from foliant.core.design.shapes import Combination, Composite, Hole, Measure, Value
+from foliant.core.design.shapes import Combination, Hole, Measure, Value, Words
+from foliant.core.design.shapes.lettered import AnyLettering, LetteringKey
 from foliant.core.layout import Layout
+from foliant.core.lettering import font_for
 from foliant.core.units import Unit, format_length
 
 Bit = dict[str, Any]
@@ -47,7 +49,7 @@ def value(of: str, model: Frozen, field: str, unit: Unit) -> Bit:
         "kind": quantity.kind,
         "label": quantity.label,
         "text": shown,
-        "raw": "" if found is None else found if quantity.kind in ("words", "choice") else shown,
+        "raw": "" if found is None else found if quantity.kind in ("words", "font", "choice") else shown,
         **({"choices": quantity.choices} if quantity.choices else {}),
     }
 
@@ -68,12 +70,17 @@ def _choice(of: str, field: str, label: str, key: str, choices: Choices, said: s
 def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
     """A part: its shape, its role, where it lies or what it is held to, and how it is repeated."""
     of = f"part {part.id}"
-    shape = [_bit(of, part.shape, bit, unit) for bit in part.shape.sentence()]
+    shape = [say(of, part.shape, bit, unit) for bit in part.shape.sentence()]
     if isinstance(part.shape, Combination) and part.shape.has_keeper:
         keeper = _choice(of, "keeper", "What is kept", part.shape.of[0], _keepers(part.shape))
         shape += [text(", keeping "), {**keeper, "style": "name"}]
+    if isinstance(part.shape, Words):
+        for name, setting in part.shape.settings:
+            shape += [text("; "), *lettering_said(name, setting, part, piece, unit)]
+        if part.shape.substituted:
+            shape.append(text(f" (not here: {font_for(part.shape.font).name} stands in)"))
     for key, treatment in part.treatments.each:
-        shape += [text("; "), *(_bit(f"{key} {part.id}", treatment, bit, unit) for bit in treatment.sentence())]
+        shape += [text("; "), *(say(f"{key} {part.id}", treatment, bit, unit) for bit in treatment.sentence())]
     role = _choice(of, "role", "The role", part.role, list(ROLES.items()), _ROLE_SAYS[part.role])
     turned = [text(", turned "), value(of, part, "rotation", unit), *([text(", flipped")] if part.flipped else [])]
     return [
@@ -88,7 +95,7 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
     ]
 
 
-def _bit(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
+def say(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
     """A word of a phrase: plain, a length that follows from others, or a value of its own or of something else."""
     if isinstance(bit, Measure):
         return text(format_length(bit.length, unit))
@@ -98,6 +105,39 @@ def _bit(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
     return text(bit)
 
 
+def lettering_said(key: LetteringKey, setting: AnyLettering, part: Part, piece: Piece, unit: Unit) -> list[Bit]:
+    """What is done with words; the part that they follow is a choice."""
+    bits: list[Bit] = []
+    for bit in setting.sentence():
+        if isinstance(bit, Value) and bit.field in ("to", "of"):
+            bits.append(_followed(key, part, piece))
+        else:
+            bits.append(say(f"{key} {part.id}", setting, bit, unit))
+    return bits
+
+
+def _followed(key: LetteringKey, part: Part, piece: Piece) -> Bit:
+    """The part whose edge words run along, or that they fill; of two bars only their names."""
+    assert isinstance(part.shape, Words)
+    if key == "fit" and part.shape.fit and len(part.shape.fit.of) == 2:
+        return text(part.shape.names(), "name")
+    to = part.shape.edge.to if key == "edge" and part.shape.edge else part.shape.fit.of[0] if part.shape.fit else ""
+    bit = switch(part, piece, key, to, edge_choices(part, piece), "What they go along")
+    return {**bit, "style": "name"}
+
+
+def edge_choices(part: Part, piece: Piece) -> list[tuple[str, str]]:
+    """The parts that words can go along or fill."""
+    others = [other for other in piece.parts[:60] if other.id != part.id and not isinstance(other.shape, Words)]
+    return [(other.id, other.shape.label()[:40]) for other in others if part.id not in other.made_of]
+
+
+def switch(part: Part, piece: Piece, what: str, now: str, choices: Choices, label: str, said: str = "") -> Bit:
+    """A choice that begins or ends something that is done with words."""
+    edit = {"do": "set-letters", "piece": piece.id, "parts": [part.id], "what": what}
+    return {**_choice(f"part {part.id}", "to", label, now, choices, said), "edit": edit, "key": what}
+
+
 def _keepers(shape: Combination) -> Choices:
     return [(source.id, source.label[:40]) for source in shape.sources]
 
@@ -105,7 +145,7 @@ def _keepers(shape: Combination) -> Choices:
 def _follows(part: Part) -> bool:
     """Whether it lies where other parts put it, so that there is no place to say."""
     kept = isinstance(part.shape, Hole) and part.shape.near != "free"
-    return kept or (isinstance(part.shape, Composite) and not isinstance(part.shape, Combination))
+    return kept or (bool(part.made_of) and not isinstance(part.shape, Combination))
 
 
 def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:

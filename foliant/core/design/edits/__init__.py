@@ -20,6 +20,7 @@ from foliant.core.design.edits.combining import (
     TurnFace,
 )
 from foliant.core.design.edits.holding import HoldParts, ReleaseParts
+from foliant.core.design.edits.lettering import FitBetween, MoveBridge, SetLetters, SpellPieces, WordsOnEdge
 from foliant.core.design.edits.mending import DropBody, JoinBodies
 from foliant.core.design.edits.nodes import EditNodes
 from foliant.core.design.edits.parts import (
@@ -93,6 +94,11 @@ Edit = Annotated[
     | SurroundParts
     | TabParts
     | CrossLap
+    | SetLetters
+    | WordsOnEdge
+    | FitBetween
+    | MoveBridge
+    | SpellPieces
     | JoinBodies
     | DropBody
     | PasteParts

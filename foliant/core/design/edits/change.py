@@ -25,13 +25,14 @@ from foliant.core.design.model import Design, Operation, Part, Piece
 from foliant.core.design.placing import reference_point, shape_bounds
 from foliant.core.design.quantities import Quantity, build, quantity_of, with_values
 from foliant.core.design.settle import AXES, left_by, reheld
-from foliant.core.design.shapes import Combination, Composite, Lap
+from foliant.core.design.shapes import Combination, Lap, Words
+from foliant.core.design.shapes.lettered import LETTERING
 from foliant.core.design.treatments import KINDS
 from foliant.core.equipment import material
 from foliant.core.errors import Refused
 from foliant.core.units import Unit
 
-_OF_PARTS = ("part", "across", "down", "hold", "repeat", "node", *KINDS)
+_OF_PARTS = ("part", "across", "down", "hold", "repeat", "node", *KINDS, *LETTERING)
 _PLACES: dict[str, Quantity] = {
     "x": quantity_of(Part, "x"),
     "y": quantity_of(Part, "y"),
@@ -42,7 +43,7 @@ class Change(Command):
     """Set typed values of one thing.
 
     `of` names it: `project`, `piece p1`, `part a3`, `across a3` or `down a3` (its holds), `hold a3` (both),
-    `repeat a3`, `cornered a3` (any treatment),
+    `repeat a3`, `cornered a3` (any treatment), `joined a3`, `fit a3`, `edge a3` or `stencil a3` (of words),
     `node a3 0 2` (a contour and a node of it), `operation engrave`, `stock`, `sheet` or `ticket`.
     A part's `x` and `y` are where its reference point lies on the piece.
     """
@@ -78,6 +79,8 @@ class Change(Command):
                     return with_piece(design, _with_part_values(piece, part, self.values, unit))
                 if what in KINDS:
                     return with_piece(design, with_parts(piece, [_with_treatment(part, what, self.values, unit)]))
+                if what in LETTERING:
+                    return with_piece(design, with_parts(piece, [_with_lettering(part, what, self.values, unit)]))
                 if what == "repeat":
                     part = _with_repeat(piece, part, self.values, unit)
                 elif what == "node":
@@ -131,8 +134,8 @@ def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> P
 
 def _with_shape_values(part: Part, values: Values, unit: Unit) -> Part:
     """The part with other values of its shape; its reference point stays, and its proportions if they are kept."""
-    shape = with_values(part.shape, values, unit)
-    if isinstance(shape, Composite):
+    shape = with_values(part.shape, values, unit).changed_from(part.shape)
+    if part.made_of:
         return changed(part, shape=shape)  # it lies where its parts lie
     if part.proportional and len(values) == 1 and next(iter(values)) in ("width", "height"):
         before, after = shape_bounds(part.shape), shape_bounds(shape)
@@ -148,6 +151,15 @@ def _with_treatment(part: Part, key: str, values: Values, unit: Unit) -> Part:
     if treatment is None:
         raise Refused(f"{part.shape.label()[:40]} is not {KINDS[name].title}.")
     return with_treatment(part, name, with_values(treatment, values, unit), unit)
+
+
+def _with_lettering(part: Part, key: str, values: Values, unit: Unit) -> Part:
+    """The part with other values of what is done with its words; it stays where it is placed."""
+    setting = getattr(part.shape, key, None)
+    if not isinstance(part.shape, Words) or setting is None:
+        raise Refused(f"{part.shape.label()[:40]} is not {LETTERING[key].title}.")  # type: ignore[index]
+    shape = part.shape.model_copy(update={key: with_values(setting, values, unit)})
+    return changed(part, shape=shape) if part.made_of else _kept_at(part, changed(part, shape=shape))
 
 
 def _with_mate_depth(design: Design, lower: Part, values: Values, unit: Unit) -> Design:

@@ -10,7 +10,7 @@ from foliant.core.design.holds import PIECE
 from foliant.core.design.model import Design, Identifier, Part, Piece
 from foliant.core.design.quantities import build
 from foliant.core.design.settle import reheld
-from foliant.core.design.shapes import Combination, Composite, Lap
+from foliant.core.design.shapes import Combination, Following, Lap
 from foliant.core.errors import Refused
 
 Values = dict[str, Any]
@@ -148,8 +148,8 @@ def with_members(piece: Piece, parts: Iterable[Part]) -> list[Part]:
 
 
 def shifted(part: Part, dx: float, dy: float) -> Part:
-    """A copy shifted with the parts it was copied with: a composite goes where they go by itself."""
-    return part if isinstance(part.shape, Composite) else moved(part, dx, dy)
+    """A copy shifted with the parts it was copied with: what follows parts goes where they go by itself."""
+    return part if part.made_of else moved(part, dx, dy)
 
 
 def renumbered(parts: Iterable[Part], serial: int, keep_holds: bool = True) -> tuple[list[Part], dict[str, str]]:
@@ -174,9 +174,10 @@ def renumbered(parts: Iterable[Part], serial: int, keep_holds: bool = True) -> t
         elif part.repeat and about not in ("", PIECE) and not keep_holds:
             changes["repeat"] = part.repeat.model_copy(update={"about": ""})
         shape = part.shape
-        if isinstance(shape, Composite):
-            of = tuple(ids.get(key, key) for key in shape.of if keep_holds or key in ids)
-            changes["shape"] = shape.model_copy(update={"of": of})
+        if isinstance(shape, Following) and shape.follows:
+            changes["shape"] = shape.following(
+                {key: ids.get(key, key) for key in shape.follows if keep_holds or key in ids}
+            )
         elif isinstance(shape, Lap) and shape.mate in ids:
             changes["shape"] = shape.model_copy(update={"mate": ids[shape.mate]})
         return part.model_copy(update=changes)

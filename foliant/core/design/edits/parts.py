@@ -71,7 +71,7 @@ class AddPart(Command):
         kind = KINDS[self.kind]
         shape = with_values(build(kind, {}), self.values, design.unit)
         bounds = resolve(piece).bounds if piece.parts else None
-        if isinstance(shape, Words) and bounds and "cap_height" not in self.values:
+        if isinstance(shape, Words) and bounds and not {"cap_height", "width", "height", "points"} & set(self.values):
             shape = _words_that_fit(shape, bounds)
         data: Values = {"id": f"a{design.serial + 1}", "role": self.role or kind.role, "shape": shape}
         data["rotation"] = self.rotation
@@ -323,13 +323,20 @@ class SplitWords(PartsCommand):
             if part.id not in chosen or not isinstance(part.shape, Words):
                 parts.append(part)
                 continue
-            for letter, at in part.shape.letters():
+            a, b, c, d, _, _ = part_matrix(part)
+            for letter, x, y, turn in part.shape.letters():
                 serial += 1
-                a, b, _, _, _, _ = part_matrix(part)
                 single = part.model_copy(
-                    update={"id": f"a{serial}", "shape": letter, "across": None, "down": None, "repeat": None}
+                    update={
+                        "id": f"a{serial}",
+                        "shape": letter,
+                        "rotation": part.rotation + (-turn if part.flipped else turn),
+                        "across": None,
+                        "down": None,
+                        "repeat": None,
+                    }
                 )
-                parts.append(moved(single, a * at, b * at))
+                parts.append(moved(single, a * x + c * y, b * x + d * y))
         if serial == design.serial:
             raise Refused("Only words can be split into letters.")
         return with_piece(design, piece.model_copy(update={"parts": tuple(parts)}), serial=serial)

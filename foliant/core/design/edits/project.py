@@ -2,8 +2,8 @@
 
 from typing import Literal
 
-from foliant.core.design.edits.command import Command, fields, renumbered, with_design
-from foliant.core.design.model import Design, Identifier, Piece
+from foliant.core.design.edits.command import Command, Values, fields, renumbered, with_design
+from foliant.core.design.model import Design, Group, Identifier, Piece
 from foliant.core.design.quantities import build
 from foliant.core.units import MM_PER_INCH, Unit
 
@@ -47,7 +47,7 @@ class AddPiece(Command):
     name: str = ""
 
     def apply(self, design: Design) -> Design:
-        name = self.name or _unused_name("Piece", design)
+        name = self.name or unused_name("Piece", design)
         piece = build(Piece, {"id": f"p{design.serial + 1}", "name": name})
         return with_design(design, pieces=(*design.pieces, piece), serial=design.serial + 1)
 
@@ -63,25 +63,10 @@ class DuplicatePiece(Command):
 
     def apply(self, design: Design) -> Design:
         source = design.piece(self.piece)
-        serial = design.serial + 1
-        parts, _ = renumbered(source.parts, serial)
-        serial += len(parts)
-        groups = {group.id: f"g{serial + i}" for i, group in enumerate(source.groups, 1)}
-        copy = build(
-            Piece,
-            {
-                **fields(source),
-                "id": f"p{design.serial + 1}",
-                "name": _unused_name(source.name, design),
-                "parts": tuple(part.model_copy(update={"group": groups.get(part.group or "")}) for part in parts),
-                "groups": tuple(
-                    group.model_copy(update={"id": groups[group.id], "group": groups.get(group.group or "")})
-                    for group in source.groups
-                ),
-            },
-        )
+        copy, serial = copied_piece(source, design.serial)
+        copy = copy.model_copy(update={"name": unused_name(source.name, design)})
         at = design.pieces.index(source) + 1
-        return with_design(design, pieces=(*design.pieces[:at], copy, *design.pieces[at:]), serial=serial + len(groups))
+        return with_design(design, pieces=(*design.pieces[:at], copy, *design.pieces[at:]), serial=serial)
 
     def says(self, design: Design) -> str:
         return f"duplicate {design.piece(self.piece).name}"
@@ -103,8 +88,23 @@ class RemovePiece(Command):
         return f"delete {design.piece(self.piece).name}"
 
 
-def _unused_name(name: str, design: Design) -> str:
+def unused_name(name: str, design: Design) -> str:
     taken = {piece.name for piece in design.pieces}
     stem = name.rstrip("0123456789 ") or name
     number = next(n for n in range(1, len(taken) + 2) if f"{stem} {n}" not in taken)
     return f"{stem} {number}" if name in taken or name == "Piece" else name
+
+
+def copied_piece(source: Piece, serial: int) -> tuple[Piece, int]:
+    """A piece of its own with the same parts, and the number of the last id that it took."""
+    own = f"p{serial + 1}"
+    parts, _ = renumbered(source.parts, serial + 1)
+    serial += 1 + len(parts)
+    groups = {group.id: f"g{serial + i}" for i, group in enumerate(source.groups, 1)}
+    values: Values = {
+        **fields(source),
+        "id": own,
+        "parts": tuple(part.model_copy(update={"group": groups.get(part.group or "")}) for part in parts),
+        "groups": tuple(Group(id=groups[group.id], group=groups.get(group.group or "")) for group in source.groups),
+    }
+    return build(Piece, values), serial + len(groups)

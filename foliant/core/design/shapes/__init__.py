@@ -11,10 +11,11 @@ from foliant.core.design.shapes.arch import Arch
 from foliant.core.design.shapes.bridge import Bridge
 from foliant.core.design.shapes.circle import Circle
 from foliant.core.design.shapes.combination import Combination
-from foliant.core.design.shapes.composite import Composite, Source
+from foliant.core.design.shapes.composite import Composite
 from foliant.core.design.shapes.drawn import Drawn
 from foliant.core.design.shapes.drop import Drop
 from foliant.core.design.shapes.ellipse import Ellipse
+from foliant.core.design.shapes.following import Following, Source
 from foliant.core.design.shapes.heart import Heart
 from foliant.core.design.shapes.hole import Hole
 from foliant.core.design.shapes.lap import Lap
@@ -88,6 +89,7 @@ __all__ = [
     "Combination",
     "Composite",
     "Drawn",
+    "Following",
     "Hole",
     "Lap",
     "Line",

@@ -1,16 +1,17 @@
 """A combination: several parts made one shape, live: welded, subtracted, met, excluded or divided."""
 
 from collections.abc import Sequence
-from functools import lru_cache
 from typing import Annotated, ClassVar, Literal
 
 import shapely
 from pydantic import Field
 
 from foliant.core.design.quantities import Quantity
-from foliant.core.design.shapes.composite import Composite, Source
+from foliant.core.design.shapes.composite import Composite
+from foliant.core.design.shapes.following import Source
 from foliant.core.design.shapes.shape import Bit, Shape, Value
 from foliant.core.paths import Path, Region, combine, divide, exclude, intersect, subtract
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
 CombinationKey = Literal["weld", "subtract", "intersect", "exclude", "divide"]
@@ -82,7 +83,7 @@ class Combination(Composite):
         return self
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def _combined(how: CombinationKey, sources: tuple[Source, ...]) -> Region:
     groups = [source.paths for source in sources]
     if not groups:
@@ -97,6 +98,6 @@ def _combined(how: CombinationKey, sources: tuple[Source, ...]) -> Region:
     return combine([path for group in groups for path in group])
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def _faces(sources: tuple[Source, ...]) -> list[Region]:
     return divide(sources[0].paths, [path for source in sources[1:] for path in source.paths])

@@ -70,6 +70,10 @@ class Shape(Frozen):
         """What the parts list calls it when it has no name of its own."""
         return self.title
 
+    def changed_from(self, before: "Shape") -> "Shape":
+        """The shape after values were typed, with what follows from them."""
+        return self
+
     def resized(self, across: float, down: float) -> "Shape":
         """The shape made `across` times as wide and `down` times as tall; raises `Refused` where it cannot be.
 

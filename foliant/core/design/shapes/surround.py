@@ -1,14 +1,15 @@
 """A surround: what runs round other parts at a distance, and follows them."""
 
 from collections.abc import Sequence
-from functools import lru_cache
 from typing import Annotated, ClassVar, Literal
 
 from foliant.core.design.quantities import Quantity, sized
-from foliant.core.design.shapes.composite import Composite, Source, region_of
+from foliant.core.design.shapes.composite import Composite
+from foliant.core.design.shapes.following import Source, region_of
 from foliant.core.design.shapes.shape import Bit, Value, short
 from foliant.core.paths import Joins, Path, offset, subtract
 from foliant.core.paths.nesting import chosen_contours, depths
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
 _JOINS = (("round", "round"), ("sharp", "sharp"), ("bevelled", "bevelled"))
@@ -65,7 +66,7 @@ class Surround(Composite):
         return f"{short(self.distance, unit)} {self.side}"
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def _surround(
     sources: tuple[Source, ...], distance: float, side: str, joins: Joins, closes: float, body: str, openings: str
 ) -> Path:

@@ -2,16 +2,17 @@
 
 import math
 from collections.abc import Sequence
-from functools import lru_cache
 from typing import Annotated, ClassVar, Literal
 
 import shapely
 
 from foliant.core.design.quantities import Quantity, sized
-from foliant.core.design.shapes.composite import Composite, Source, region_of
+from foliant.core.design.shapes.composite import Composite
+from foliant.core.design.shapes.following import Source, region_of
 from foliant.core.design.shapes.shape import Bit, Value, short
 from foliant.core.paths import Path, join, similarity
 from foliant.core.paths.shapes import rectangle
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
 INTO = 0.5
@@ -45,7 +46,7 @@ class Tabs(Composite):
         return f"{self.count} × {short(self.width, unit)}"
 
 
-@lru_cache(maxsize=256)
+@remembered(maxsize=256)
 def _tabs(sources: tuple[Source, ...], count: int, width: float, turn: float) -> Path:
     if len(sources) < 2:
         return join([])

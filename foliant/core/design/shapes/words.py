@@ -1,74 +1,312 @@
-"""A line of words in a font, sized by the height of its capitals."""
+"""Words in a font: their setting, and whether they are joined, fitted, bent along an edge or bridged."""
 
-from collections.abc import Sequence
-from typing import Annotated, ClassVar, Literal
+import math
+from collections.abc import Mapping, Sequence
+from typing import Annotated, ClassVar, Literal, Self
 
-from foliant.core.design.quantities import Font, LineOfWords, Quantity, sized
-from foliant.core.design.shapes.shape import Bit, Shape, Value, short
-from foliant.core.lettering import Setting, set_line
-from foliant.core.paths import Path, join
+import numpy as np
+from pydantic import Field
+
+from foliant.core.design.quantities import Font, Quantity, SomeWords, sized
+from foliant.core.design.shapes.following import Following, region_of
+from foliant.core.design.shapes.lettered import AnyLettering, Bridged, Fitting, Joined, LetteringKey, OnEdge
+from foliant.core.design.shapes.shape import Bit, Shape, Value, even, short
+from foliant.core.errors import Refused
+from foliant.core.lettering import (
+    Box,
+    Edge,
+    Fill,
+    Joining,
+    Rails,
+    Setting,
+    Stencil,
+    Style,
+    find_font,
+    rails_between,
+    rails_inside,
+    set_lines,
+    set_words,
+)
+from foliant.core.lettering.style import POINT
+from foliant.core.paths import Path
+from foliant.core.paths.nesting import contour, depths
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
+_SIZED_BY = (
+    ("capitals", "capitals"),
+    ("height", "from top to bottom"),
+    ("width", "from end to end"),
+    ("points", "type of"),
+)
+_ALIGN = (
+    ("left", "left"),
+    ("middle", "middle"),
+    ("right", "right"),
+    ("filled", "each filled to the width of the first"),
+)
+_NO_LIGATURES = ("-liga", "-clig", "-dlig", "-calt")
+Feature = Annotated[str, Field(pattern=r"^-?[a-z][a-z0-9]{3}( first| last)?$")]
 
-class Words(Shape):
-    """One line of words, its ink centred on the origin, half a capital's height above and below."""
+
+class Words(Following):
+    """Lines of words. On a straight line the ink is centred on the origin, and half of what lies from the top of the
+    first capitals to the last baseline is above it.
+
+    Of `cap_height`, `height`, `width` and `points` the one that `sized_by` names counts; see `lettering.Style` for
+    the rest of the setting. `edge` and `fit` may have the words follow other parts: they then lie on the piece
+    where those put them.
+    """
 
     kind: Literal["words"] = "words"
-    text: LineOfWords = "Quillmoor"
+    text: SomeWords = "Quillmoor"
     font: Font = "playfair-display"
+    sized_by: Annotated[
+        Literal["capitals", "height", "width", "points"], Quantity("choice", "How it is sized", choices=_SIZED_BY)
+    ] = "capitals"
     cap_height: Annotated[float, sized("The height of the capitals", 0.5, 500)] = 7.5
-    tracking: Annotated[float, Quantity("percent", "Tracking", -20, 200)] = 0.0
+    height: Annotated[float, sized("The height of the words", 0.5, 1000)] = 10.0
+    width: Annotated[float, sized("The width of the words", 0.5, 3000)] = 50.0
+    points: Annotated[float, Quantity("points", "The size of the type", 1, 4000)] = 30.0
+    tracking: Annotated[float, Quantity("percent", "Tracking", -50, 300)] = 0.0
+    word_spacing: Annotated[float, Quantity("percent", "The space between words", 0, 1000)] = 100.0
+    line_spacing: Annotated[float, Quantity("percent", "The space between lines", 10, 1000)] = 100.0
+    align: Annotated[Literal["left", "middle", "right", "filled"], Quantity("choice", "The lines", choices=_ALIGN)] = (
+        "middle"
+    )
+    further: Annotated[float, Quantity("percent", "The size of further lines", 5, 1000)] = 100.0
+    capitals: Annotated[
+        Literal["typed", "all"],
+        Quantity("choice", "Capitals", choices=(("typed", "as typed"), ("all", "all capitals"))),
+    ] = "typed"
+    weight: Annotated[float, Quantity("length", "The weight added", -20, 20)] = 0.0
+    slant: Annotated[float, Quantity("angle", "The slant", -60, 60)] = 0.0
+    features: Annotated[tuple[Feature, ...], Field(max_length=40)] = ()
+    joined: Joined | None = None
+    fit: Fitting | None = None
+    edge: OnEdge | None = None
+    stencil: Bridged | None = None
 
     title: ClassVar[str] = "Words"
     role: ClassVar[str] = "engraves"
     shelf: ClassVar[str] = "first"
     first: ClassVar[str] = "text"
 
+    @property
+    def follows(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(((self.edge.to,) if self.edge else ()) + (self.fit.of if self.fit else ())))
+
+    def following(self, ids: Mapping[str, str]) -> Self:
+        changes: dict[str, AnyLettering | None] = {}
+        if self.edge:
+            to = ids.get(self.edge.to)
+            changes["edge"] = self.edge.model_copy(update={"to": to}) if to else None
+        if self.fit and self.fit.of:
+            of = tuple(ids[key] for key in self.fit.of if key in ids)
+            changes["fit"] = self.fit.model_copy(update={"of": of}) if len(of) == len(self.fit.of) else None
+        return self.model_copy(update=changes)
+
+    @property
+    def settings(self) -> tuple[tuple[LetteringKey, AnyLettering], ...]:
+        """What is done with the words, in order, with its names."""
+        found: tuple[tuple[LetteringKey, AnyLettering | None], ...] = (
+            ("joined", self.joined),
+            ("fit", self.fit),
+            ("edge", self.edge),
+            ("stencil", self.stencil),
+        )
+        return tuple((key, setting) for key, setting in found if setting is not None)
+
+    @property
+    def style(self) -> Style:
+        """How they are set."""
+        sizes = {"capitals": self.cap_height, "height": self.height, "width": self.width, "points": self.points}
+        return Style(
+            self.font,
+            self.sized_by,
+            sizes[self.sized_by],
+            self.tracking,
+            self.word_spacing,
+            self.line_spacing,
+            self.align,
+            self.capitals == "all",
+            self.weight,
+            self.slant,
+            self.further,
+            self.features,
+        )
+
     def setting(self) -> Setting:
-        """The set line with what the font lacks."""
-        return set_line(self.text, self.font, self.cap_height, self.tracking)
+        """The set words: their outlines, and what the font lacks."""
+        joining = self.joined and Joining(self.joined.overlap, self.joined.dots, self.joined.bridge, self.joined.bar)
+        stencil = self.stencil and Stencil(
+            self.stencil.width, self.stencil.number, self.stencil.direction, self.stencil.moved, self.stencil.removed
+        )
+        return set_words(self.text, self.style, joining, self._fit(), self._edge(), stencil)
+
+    def _fit(self) -> Box | Fill | None:
+        fit = self.fit
+        if fit is None:
+            return None
+        each = fit.letters == "each"
+        if not fit.of:
+            return Box(fit.width, fit.height, fit.fills, fit.overlap, fit.stretch, each)
+        paths = [region_of((source,)).path for source in self.sources if source.id in fit.of]
+        if len(paths) < len(fit.of) or not all(len(path) for path in paths):
+            return None
+        if len(paths) == 1:
+            rails = rails_inside(paths[0])
+        else:
+            rails = rails_between(*sorted(paths, key=lambda path: path.bounds[1] + path.bounds[3]))
+        return _fill(rails, fit.margin, fit.overlap, each) if rails else None
+
+    def _edge(self) -> Edge | None:
+        edge = self.edge
+        source = next((source for source in self.sources if edge and source.id == edge.to), None)
+        if edge is None or source is None:
+            return None
+        guide = guide_of(region_of((source,)).path, edge.side == "opening")
+        if guide is None:
+            return None
+        side: Literal["outside", "inside"] = "outside" if edge.side == "outside" else "inside"
+        return Edge(guide, edge.gap, side, edge.reads, edge.angle, edge.spread)
 
     def paths(self) -> tuple[Path, ...]:
-        return self.setting().glyphs
+        return self.setting().paths
 
     def box(self) -> tuple[float, float, float, float]:
-        """Its ink across; down, its capitals from top to baseline, so that other words stand on the same line."""
-        half = self.setting().width / 2
-        return -half, -self.cap_height / 2, half, self.cap_height / 2
+        """Across its ink; down from the capitals' top to the last baseline, so that other words stand on one line.
 
-    def letters(self) -> list[tuple["Words", float]]:
-        """Each letter as words of its own, and where its middle stands across, in mm from this origin.
-
-        Letters that the font has joined into one glyph are set side by side instead.
+        What is fitted into a box fills it less the overlap: so bars held to its edges are overlapped.
         """
-        singles = [self.model_copy(update={"text": letter}) for letter in self.text if not letter.isspace()]
-        glyphs = self.paths()
-        if len(glyphs) == len(singles):
-            boxes = [glyph.bounds for glyph in glyphs]
-            return [(single, (box[0] + box[2]) / 2) for single, box in zip(singles, boxes, strict=True)]
-        widths = [join(single.paths()).bounds[2] * 2 for single in singles]
-        gap = self.cap_height * 0.1
-        starts = [sum(widths[:i]) + gap * i for i in range(len(singles))]
-        total = starts[-1] + widths[-1]
-        return [
-            (single, start + width / 2 - total / 2)
-            for single, start, width in zip(singles, starts, widths, strict=True)
-        ]
+        return self.setting().box
+
+    @property
+    def substituted(self) -> bool:
+        """Whether the font is not here, and another stands in for it."""
+        return find_font(self.font) is None
+
+    def changed_from(self, before: Shape) -> Shape:
+        """Sized another way, words keep the size that they have."""
+        if not isinstance(before, Words) or before.sized_by == self.sized_by:
+            return self
+        plain = set_lines(before.text, before.style)
+        left, top, right, bottom = plain.bounds
+        sizes = {"capitals": plain.cap, "height": bottom - top, "width": right - left, "points": plain.em / POINT}
+        field = {"capitals": "cap_height"}.get(self.sized_by, self.sized_by)
+        return self.sized(**{field: sizes[self.sized_by]}) if right > left else self
+
+    def carried(self, dx: float, dy: float, turned: float) -> "Words":
+        """Words that follow an edge, moved or turned by hand: their middle goes along it."""
+        if self.edge is None:
+            return self
+        if abs(turned) > 1e-9:
+            return self._at(self.edge.angle + turned)
+        guide = self._edge()
+        letters = self.setting().letters
+        if guide is None or not letters:
+            return self
+        left, top, right, bottom = guide.guide.bounds
+        middle = np.array([(left + right) / 2, (top + bottom) / 2])
+        way = math.radians(self.edge.angle)
+        reach = max(np.hypot(*(np.array([letter.x, letter.y]) - middle)) for letter in letters)
+        at = np.array([math.sin(way), -math.cos(way)]) * reach + np.array([dx, dy])
+        return self._at(math.degrees(math.atan2(at[0], -at[1])))
+
+    def _at(self, angle: float) -> "Words":
+        assert self.edge
+        angle = round((angle + 180) % 360 - 180, 2)
+        return self.model_copy(update={"edge": self.edge.model_copy(update={"angle": angle})})
+
+    def resized(self, across: float, down: float) -> Shape:
+        """A box of its own takes both sizes; other words keep their proportions."""
+        if self.fit and self.fit.of:
+            raise Refused(f"These words take their size from {self.names()}: size that instead.")
+        if self.fit:
+            fit = self.fit.model_copy(
+                update={"width": round(self.fit.width * across, 6), "height": round(self.fit.height * down, 6)}
+            )
+            return self.model_copy(update={"fit": fit})
+        return self.scaled(even(across, down))
+
+    def scaled(self, factor: float) -> Shape:
+        return self.sized(
+            **{name: getattr(self, name) * factor for name in ("cap_height", "height", "width", "points", "weight")}
+        )
+
+    def letters(self) -> list[tuple["Words", float, float, float]]:
+        """Each letter as words of its own, and where its origin lies from this one: across, down, and how it turns.
+
+        Raises `Refused` for words that are stretched, or written so that letters do not stand for themselves.
+        """
+        if self.fit:
+            raise Refused("These words are stretched to fit: end the fit first, or make them plain.")
+        alone = self.model_copy(update={"features": (*self.features, *_NO_LIGATURES), "stencil": None, "joined": None})
+        lines = (self.text.upper() if self.capitals == "all" else self.text).split("\n")
+        found = []
+        for letter in alone.setting().letters:
+            cap = alone.cap if letter.line == 0 else alone.cap * self.further / 100
+            single = self.model_copy(
+                update={
+                    "text": lines[letter.line][letter.at],
+                    "sized_by": "capitals",
+                    "cap_height": round(cap, 6),
+                    "edge": None,
+                    "joined": None,
+                    "sources": (),
+                }
+            )
+            left, _, right, _ = letter.outline.bounds
+            a, b, c, d, e, f = letter.matrix
+            x, y = (left + right) / 2, -cap / 2
+            found.append((single, a * x + c * y + e, b * x + d * y + f, letter.turn))
+        if len(found) != sum(not character.isspace() for line in lines for character in line):
+            raise Refused("The letters of these words do not stand for themselves; make them plain instead.")
+        return found
+
+    @property
+    def cap(self) -> float:
+        """The height of the capitals of the first line, mm."""
+        return set_lines(self.text, self.style).cap
 
     def sentence(self) -> Sequence[Bit]:
-        return [
-            "Words ",
-            Value("text"),
-            " in ",
-            Value("font"),
-            ", capitals ",
-            Value("cap_height"),
-            " tall, tracking ",
-            Value("tracking"),
-        ]
+        bits: list[Bit] = ["Words ", Value("text"), " in ", Value("font"), ", ", *self.size_said()]
+        bits += [", tracking ", Value("tracking")]
+        if "\n" in self.text:
+            bits += [", lines ", Value("align"), ", ", Value("line_spacing"), " apart"]
+            bits += [", further ones ", Value("further")] if self.further != 100 else []
+        if self.word_spacing != 100:
+            bits += [", words ", Value("word_spacing"), " apart"]
+        if self.capitals != "typed":
+            bits += [", ", Value("capitals")]
+        if self.weight:
+            bits += [", ", Value("weight"), " heavier"]
+        if self.slant:
+            bits += [", slanted ", Value("slant")]
+        return bits
+
+    def size_said(self) -> list[Bit]:
+        """Its size: what is measured, and how much."""
+        field = {"capitals": "cap_height"}.get(self.sized_by, self.sized_by)
+        return [Value("sized_by"), " ", Value(field)]
 
     def label(self) -> str:
-        return self.text
+        return self.text.replace("\n", " / ")
 
     def summary(self, unit: Unit) -> str:
-        return short(self.cap_height, unit)
+        return short(self.cap, unit)
+
+
+@remembered(maxsize=256)
+def _fill(rails: Rails, margin: float, overlap: float, each: bool) -> Fill:
+    """Kept, so that the same fit is found in the caches."""
+    return Fill(rails, margin, overlap, each)
+
+
+@remembered(maxsize=256)
+def guide_of(path: Path, opening: bool) -> Path | None:
+    """The largest outer contour of an outline, or the largest of its openings; None where it has none."""
+    depth = depths(path)
+    wanted = np.flatnonzero(path.closed & (depth % 2 == (1 if opening else 0)))
+    contours = [contour(path, int(i)) for i in wanted]
+    return max(contours, key=lambda one: abs(one.area), default=None)

@@ -36,21 +36,22 @@ export function pieceMarkup(drawing, material, look) {
   if (look === "finished") {
     // The soft edge is a pale broad stroke: a blurred shadow would cost more than all the rest of a frame.
     return `<path class="face-shade" d="${drawing.outline}"/><path class="face" d="${drawing.outline}" fill="url(#face)" stroke="${material.edge}"/>
-      ${engravedMarkup(drawing, `fill="${material.mark}"`)}
+      ${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
       <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/>`;
   }
   return `<path class="tool-face" d="${drawing.outline}"/>
-    ${engravedMarkup(drawing, 'class="tool-engrave"')}
+    ${engravedMarkup(drawing, 'class="tool-engrave"', 'class="tool-stroke"')}
     <path class="tool-score" d="${drawing.scored}"/>
     <path class="tool-cut" d="${drawing.outline}"/>`;
 }
 
 // A sheet's pieces bring the engraved area welded; a scene shows its own parts, which fill the same area.
-function engravedMarkup(drawing, style) {
-  if (drawing.engraved !== undefined) return `<path d="${drawing.engraved}" ${style}/>`;
+// Open lines are followed as strokes.
+function engravedMarkup(drawing, fill, stroke) {
+  if (drawing.engraved !== undefined) return `<path d="${drawing.engraved}" ${fill}/>${drawing.strokes ? `<path d="${drawing.strokes}" ${stroke}/>` : ""}`;
   return drawing.parts
     .filter((part) => part.role === "engraves" && !part.data.hidden && !drawing.combined.includes(part.id))
-    .flatMap((part) => [part.matrix, ...part.copies.map(([, matrix]) => matrix)].map((matrix) => `<path d="${part.d}" transform="matrix(${matrix.join(" ")})" ${style}/>`))
+    .flatMap((part) => [part.matrix, ...part.copies.map(([, matrix]) => matrix)].map((matrix) => `<path d="${part.d}" transform="matrix(${matrix.join(" ")})" ${part.open ? stroke : fill}/>`))
     .join("");
 }
 

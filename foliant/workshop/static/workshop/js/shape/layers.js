@@ -41,7 +41,7 @@ export class Layers {
       scene.parts
         .filter((part) => !part.data.hidden && !scene.combined.includes(part.id))
         .map((part) => {
-          const bare = part.role === "guides" || isOpen(part);
+          const bare = part.role === "guides" || part.open;
           return shapes(part, `hit${bare ? " outline-only" : ""}${part.data.locked ? " locked" : ""}`);
         })
         .join(""));
@@ -57,9 +57,4 @@ export class Layers {
     for (const layer of Object.values(this.layers)) layer.innerHTML = "";
     this.over.innerHTML = "";
   }
-}
-
-function isOpen(part) {
-  if (part.data.treatments?.widened) return false;
-  return part.kind === "line" || part.kind === "drawn" && !part.data.shape.contours.some((contour) => contour.closed ?? true);
 }

@@ -1,0 +1,275 @@
+"""Edits of words: what is done with them, rim texts, names between bars, stencil bridges, one piece a letter."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from foliant.core.design.edits.command import (
+    Command,
+    PartsCommand,
+    changed,
+    fields,
+    unlocked,
+    with_design,
+    with_parts,
+    with_piece,
+)
+from foliant.core.design.edits.project import copied_piece, unused_name
+from foliant.core.design.holds import Hold
+from foliant.core.design.model import Design, Identifier, Part, Piece
+from foliant.core.design.placing import own_bounds, part_bounds, part_paths
+from foliant.core.design.quantities import build
+from foliant.core.design.shapes import Words
+from foliant.core.design.shapes.lettered import Bridged, Fitting, Joined, LetteringKey, OnEdge
+from foliant.core.design.shapes.words import guide_of
+from foliant.core.errors import Refused
+from foliant.core.paths import combine
+
+_SAYS: dict[LetteringKey, str] = {
+    "edge": "set on an edge",
+    "fit": "fit",
+    "joined": "join the letters of",
+    "stencil": "bridge the counters of",
+}
+
+
+class SetLetters(PartsCommand):
+    """Begin or end something that is done with words: `what`, and `to` whom or how.
+
+    edge     the part whose edge they run along, or ""
+    fit      "box" for one of their own as large as they are, the part they fill, or "" to end it
+    joined, stencil   "on", or ""
+    feature  a feature of the font that is turned on, or off where it was on ("swsh", "swsh first", "-liga")
+    """
+
+    do: Literal["set-letters"]
+    what: Literal["edge", "fit", "joined", "stencil", "feature"]
+    to: str = Field("", max_length=40)
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        words = [part for part in self.free(design) if isinstance(part.shape, Words)]
+        if not words:
+            raise Refused("Choose words first.")
+        return with_piece(design, with_parts(piece, [self._set(piece, part) for part in words]))
+
+    def _set(self, piece: Piece, part: Part) -> Part:
+        shape = _words(part)
+        if self.what == "feature":
+            return changed(part, shape=build(Words, {**fields(shape), "features": _turned(shape.features, self.to)}))
+        followed = bool(shape.follows)
+        new = shape.model_copy(update={self.what: self._setting(piece, part), "sources": ()})
+        if new.follows:
+            return changed(part, shape=new, x=0.0, y=0.0, rotation=0.0, flipped=False, across=None, down=None)
+        if followed:  # they are on a straight line again, where they were
+            left, top, right, bottom = part_bounds(part)
+            return changed(part, shape=new, x=round((left + right) / 2, 6), y=round((top + bottom) / 2, 6))
+        return changed(part, shape=new)
+
+    def _setting(self, piece: Piece, part: Part) -> OnEdge | Fitting | Joined | Bridged | None:
+        shape = _words(part)
+        if not self.to:
+            return None
+        match self.what:
+            case "edge":
+                check_edge(piece, part, self.to)
+                kept = shape.edge or OnEdge(to=self.to, side="inside" if _fits_inside(piece, self.to) else "outside")
+                return kept.model_copy(update={"to": self.to})
+            case "fit" if self.to == "box":
+                left, _, right, _ = own_bounds(part)
+                top, bottom = shape.setting().box[1::2]
+                size = {"width": round(max(right - left, 0.1), 2), "height": round(max(bottom - top, 0.1), 2)}
+                return Fitting(**size)
+            case "fit":
+                check_edge(piece, part, self.to)
+                return Fitting(of=(self.to,), overlap=0.5, letters="each")
+            case "joined":
+                return shape.joined or Joined()
+        return shape.stencil or Bridged()
+
+    def says(self, design: Design) -> str:
+        if self.what == "feature":
+            return f"change the letters of {self.named(design)}"
+        return f"{_SAYS[self.what] if self.to else 'stop: ' + _SAYS[self.what]} {self.named(design)}"
+
+
+class WordsOnEdge(Command):
+    """Words along the edge of a part: above, reading from the top, below, reading from underneath, or both.
+
+    They are as tall as a tenth of the part, at most 12 mm, and lie inside its edge where there is room.
+    """
+
+    do: Literal["words-on-edge"]
+    piece: Identifier
+    part: Identifier
+    top: str = ""
+    bottom: str = ""
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        edge = piece.part(self.part)
+        check_edge(piece, edge, self.part)
+        left, upper, right, lower = part_bounds(edge)
+        cap = round(min(max(min(right - left, lower - upper) / 10, 2.0), 12.0) * 2) / 2
+        side = "inside" if _fits_inside(piece, self.part) else "outside"
+        added: list[Part] = []
+        for reads, text, angle in (("top", self.top, 0.0), ("bottom", self.bottom, 180.0)):
+            if text:
+                number = design.serial + len(added) + 1
+                on_edge = OnEdge(to=self.part, gap=round(cap / 2, 1), side=side, reads=reads, angle=angle)
+                words = build(Words, {"text": text, "font": "zilla-slab", "cap_height": cap, "edge": on_edge})
+                added.append(build(Part, {"id": f"a{number}", "role": Words.role, "shape": words}))
+        if not added:
+            raise Refused("Type the words that are to run along the edge.")
+        grown = piece.model_copy(update={"parts": (*piece.parts, *added)})
+        return with_piece(design, grown, serial=design.serial + len(added))
+
+    def says(self, design: Design) -> str:
+        return f"words on {design.piece(self.piece).part(self.part).shape.label()[:40]}"
+
+
+class FitBetween(PartsCommand):
+    """Words fitted between two bars: they stand on the lower one, and the upper one is held to them.
+
+    The words are joined, reach into both bars by `overlap` mm, and fill the width that the bars share; the room that
+    is between the bars now is how high they get. Where a text is too long for that, its width wins, it gets less
+    high, and the upper bar comes down with it.
+    """
+
+    do: Literal["fit-between"]
+    overlap: float = Field(0.5, ge=0, le=20)
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        parts = self.free(design)
+        words = [part for part in parts if isinstance(part.shape, Words)]
+        bars = sorted((part for part in parts if part not in words), key=lambda part: sum(part_bounds(part)[1::2]))
+        if len(words) != 1 or len(bars) != 2:
+            raise Refused("Choose the words and the two bars that they are to stand between.")
+        upper, lower = bars
+        left = max(part_bounds(bar)[0] for bar in bars)
+        right = min(part_bounds(bar)[2] for bar in bars)
+        top, bottom = part_bounds(upper)[3], part_bounds(lower)[1]
+        if right - left < 1 or bottom - top < 1:
+            raise Refused("The bars must lie one above the other, with room between them.")
+        shape = _words(words[0])
+        size = {"width": round((right - left) * 0.92, 2), "height": round(bottom - top, 2)}
+        fit = Fitting(**size, overlap=self.overlap)
+        joined = shape.joined or Joined(overlap=max(self.overlap, 0.1))
+        fitted = shape.model_copy(update={"fit": fit, "joined": joined, "edge": None, "sources": ()})
+        stands = changed(
+            words[0],
+            shape=fitted,
+            role="adds",
+            rotation=0.0,
+            flipped=False,
+            x=round((left + right) / 2, 6),
+            across=Hold(to=lower.id, anchor="middle"),
+            down=Hold(to=lower.id, anchor="before"),
+        )
+        held = changed(upper, down=Hold(to=stands.id, anchor="before"))
+        free = changed(lower, down=None if lower.down and lower.down.to in (upper.id, stands.id) else lower.down)
+        return with_piece(design, with_parts(piece, [stands, held, free]))
+
+    def says(self, design: Design) -> str:
+        return "fit words between two bars"
+
+
+class MoveBridge(Command):
+    """Move the stencil bridges of a counter sideways by `by` mm; None takes them out, 0 puts them back."""
+
+    do: Literal["move-bridge"]
+    piece: Identifier
+    part: Identifier
+    letter: int = Field(ge=0, le=2000)
+    counter: int = Field(ge=0, le=100)
+    by: float | None = None
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        part = unlocked(piece.part(self.part))
+        shape = part.shape
+        if not isinstance(shape, Words) or shape.stencil is None:
+            raise Refused("These words have no stencil bridges.")
+        key = (self.letter, self.counter)
+        moved = {(letter, counter): shift for letter, counter, shift in shape.stencil.moved}
+        removed = set(shape.stencil.removed) - {key}
+        if self.by is None:
+            removed.add(key)
+            moved.pop(key, None)
+        else:
+            moved[key] = round(moved.get(key, 0.0) + self.by, 3) if self.by else 0.0
+        kept = tuple((*at, shift) for at, shift in sorted(moved.items()) if shift)
+        stencil = shape.stencil.model_copy(update={"moved": kept, "removed": tuple(sorted(removed))})
+        new = build(Words, {**fields(shape), "stencil": build(Bridged, fields(stencil))})
+        return with_piece(design, with_parts(piece, [changed(part, shape=new)]))
+
+    def says(self, design: Design) -> str:
+        return "move a stencil bridge" if self.by is not None else "take out a stencil bridge"
+
+
+class SpellPieces(Command):
+    """A word as a row of pieces, one letter each: the piece of the words for every letter, alike but for that letter.
+
+    The piece itself takes the first letter. Spaces make no piece.
+    """
+
+    do: Literal["spell-pieces"]
+    piece: Identifier
+    part: Identifier
+
+    def apply(self, design: Design) -> Design:
+        source = design.piece(self.piece)
+        part = unlocked(source.part(self.part))
+        if not isinstance(part.shape, Words):
+            raise Refused("Choose the words that are to be spelt, one piece a letter.")
+        letters = [letter for letter in part.shape.text if not letter.isspace()]
+        if len(letters) < 2:
+            raise Refused("One letter is on one piece already; type a word first.")
+        single = _words(part)
+        # All letters are as tall as the word was, whatever it was sized by.
+        sized = single.model_copy(update={"sized_by": "capitals", "cap_height": round(single.cap, 6)})
+        pieces, serial = [], design.serial
+        taken = design
+        for number, letter in enumerate(letters):
+            shape = build(Words, {**fields(sized), "text": letter})
+            copy, serial = (source, serial) if number == 0 else copied_piece(source, serial)
+            at = source.parts.index(part)
+            own = changed(copy.parts[at], shape=shape)
+            named = f"{source.name} {letter}"
+            name = unused_name(named, taken)
+            copy = build(Piece, {**fields(with_parts(copy, [own])), "name": name})
+            taken = taken.model_copy(update={"pieces": (*taken.pieces, copy)})
+            pieces.append(copy)
+        where = design.pieces.index(source)
+        return with_design(design, pieces=(*design.pieces[:where], *pieces, *design.pieces[where + 1 :]), serial=serial)
+
+    def says(self, design: Design) -> str:
+        return "one piece a letter"
+
+
+def check_edge(piece: Piece, part: Part, to: str) -> None:
+    """Raise `Refused` unless `to` is a part with an edge that closes."""
+    other = piece.part(to)
+    if other.id == part.id and isinstance(part.shape, Words):
+        raise Refused("Words cannot run along themselves.")
+    if guide_of(combine(part_paths(other)).path, False) is None:
+        raise Refused(f"{other.shape.label()[:40]} has no edge that closes, so nothing can run along it.")
+
+
+def _fits_inside(piece: Piece, to: str) -> bool:
+    """Whether words are rather wanted inside the edge of a part: what is a guide is run along outside."""
+    return piece.part(to).role != "guides"
+
+
+def _words(part: Part) -> Words:
+    assert isinstance(part.shape, Words)
+    return part.shape
+
+
+def _turned(features: tuple[str, ...], feature: str) -> tuple[str, ...]:
+    """The features with one of them turned round; the same feature elsewhere in the word gives way to it."""
+    if feature in features:
+        return tuple(found for found in features if found != feature)
+    tag = feature.partition(" ")[0]
+    return (*(found for found in features if found.partition(" ")[0] != tag), feature)

@@ -1,0 +1,146 @@
+"""Joining: letters, dots and lines brought together until they hold as one body."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+import shapely
+
+from foliant.core.lettering.letters import Letter, Words, box_of
+from foliant.core.paths import Path, combine, join
+from foliant.core.paths.nesting import bodies_of
+from foliant.core.paths.overlay import fine_shape
+from foliant.core.paths.shapes import outline_of
+from foliant.core.paths.touching import room
+from foliant.core.remembering import remembered
+
+Dots = Literal["bridged", "lowered", "left"]
+
+_ROUNDING = 5e-4
+"""What is added to an overlap, in mm, so that rounding to the grid takes nothing off it."""
+
+
+@dataclass(frozen=True)
+class Joining:
+    """How letters are joined.
+
+    overlap  how far each letter reaches into its neighbour, mm
+    dots     what is done with dots, accents and what else flies free: bridged, lowered onto the letter, or left
+    bridge   the width of bridges, mm
+    bar      the height of a bar under each line, mm; 0 for none
+    """
+
+    overlap: float
+    dots: Dots = "bridged"
+    bridge: float = 1.0
+    bar: float = 0.0
+
+
+def joined(words: Words, how: Joining) -> Words:
+    """The words with every letter reaching into the one before it, and every line into the one above.
+
+    Letters that overlap by more as they are stay so. What stands higher or lower than its neighbour, and what comes
+    after a space, keeps its distance: see `bridges`.
+    """
+    whole = [replace(letter, outline=_whole(letter.outline, how)) for letter in words.letters]
+    lines: list[list[Letter]] = []
+    for line in replace(words, letters=tuple(whole)).lines():
+        closed = _closed_up(line, how.overlap + _ROUNDING)
+        lines.append(_under(closed, lines[-1], how) if lines else closed)
+    found = replace(words, letters=tuple(letter for line in lines for letter in line))
+    left, _, right, _ = found.bounds
+    return found.moved(-(left + right) / 2, 0)
+
+
+def _closed_up(line: list[Letter], overlap: float) -> list[Letter]:
+    """A line with each letter moved left until it overlaps the one before; centred where it was."""
+    found = [line[0]]
+    for before, letter in pairwise(line):
+        step = letter.x - before.x
+        if letter.word == before.word:
+            risen = letter.y - before.y  # by a mark that is set off the baseline; else the pair is known
+            gap = room(before.outline, letter.outline.moved(0, risen) if risen else letter.outline, "across")
+            if gap is not None:
+                step = min(step, -gap - overlap)
+        found.append(replace(letter, x=found[-1].x + step))
+    was, now = box_of(line), box_of(found)
+    shift = (was[0] + was[2] - now[0] - now[2]) / 2
+    return [letter.moved(shift, 0) for letter in found]
+
+
+def _under(line: list[Letter], above: list[Letter], how: Joining) -> list[Letter]:
+    """A line moved up or down until it reaches into the one above it."""
+    gaps = []
+    for upper in above:
+        left, _, right, _ = upper.bounds
+        for lower in line:
+            if lower.bounds[0] < right and lower.bounds[2] > left:
+                gap = room(upper.outline.moved(upper.x - lower.x, upper.y), lower.outline.moved(0, lower.y), "down")
+                if gap is not None:
+                    gaps.append(gap)
+    bar = how.bar and above[0].y - how.overlap + how.bar - box_of(line)[1]
+    shift = min([*gaps, *([-bar] if how.bar else [])], default=0.0)
+    return [letter.moved(0, -(shift + how.overlap + _ROUNDING)) for letter in line]
+
+
+@remembered(maxsize=4096)
+def _whole(outline: Path, how: Joining) -> Path:
+    """A letter's outline with its loose bodies, such as dots, bridged to its main one or lowered onto it."""
+    if how.dots == "left" or not outline.closed.any():
+        return outline
+    bodies = sorted(bodies_of(outline), key=lambda body: -abs(body.area))
+    main, loose = bodies[0], bodies[1:]
+    if not loose:
+        return outline
+    added = [main]
+    for body in loose:
+        gap = room(body, main, "down") if body.bounds[1] < main.bounds[1] else None
+        if how.dots == "lowered" and gap is not None:
+            added.append(body.moved(0, gap + how.overlap + _ROUNDING))
+        else:
+            added += [body, bridge(body, join(added), how.bridge)]
+    return combine(added).path
+
+
+def bridges(letters: Sequence[Letter], how: Joining) -> list[Path]:
+    """The bridges between neighbours that do not meet: across a space, or to what stands higher or lower."""
+    found = []
+    for before, letter in pairwise(letters):
+        if before.line != letter.line:
+            continue
+        one, two = before.path, letter.path
+        if (
+            before.word == letter.word
+            and not letter.turn
+            and room(before.outline, letter.outline, "across") is not None
+        ):
+            continue
+        if fine_shape(one).distance(fine_shape(two)) > 0 or before.word != letter.word:
+            found.append(bridge(one, two, how.bridge))
+    return found
+
+
+def bars(words: Words, how: Joining) -> list[Path]:
+    """The bar under each line: from its first letter to its last, and up into it by the overlap."""
+    if not how.bar:
+        return []
+    found = []
+    for line in words.lines():
+        left, _, right, _ = box_of(line)
+        top = line[0].y - how.overlap
+        found.append(outline_of([(left, top), (right, top), (right, top + how.bar), (left, top + how.bar)]))
+    return found
+
+
+def bridge(one: Path, two: Path, width: float) -> Path:
+    """A bar `width` mm wide along the shortest way from one outline to the other, and half as far into both."""
+    (x0, y0), (x1, y1) = shapely.shortest_line(fine_shape(one), fine_shape(two)).coords
+    along = np.array([x1 - x0, y1 - y0])
+    length = float(np.hypot(*along))
+    along = along / length if length > 1e-9 else np.array([1.0, 0.0])
+    side = np.array([-along[1], along[0]]) * width / 2
+    begin, end = np.array([x0, y0]) - along * width / 2, np.array([x1, y1]) + along * width / 2
+    corners = [begin - side, end - side, end + side, begin + side]
+    return outline_of([(float(x), float(y)) for x, y in corners])
