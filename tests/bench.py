@@ -15,14 +15,13 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design import resolve
 from foliant.core.formats import write_gcode
-from foliant.core.lettering import set_line
 from foliant.core.paths import Path, combine, join, offset
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.thin import thin_places
 from foliant.core.ticket import plan
 from foliant.core.ticket.job import Job
-from tests.making import edited, one_piece, put
+from tests.making import edited, glyphs, one_piece, put
 from tests.stack import chromium, enter, running_stack
 
 SENTENCE = "Quillmoor Observatory open night, first light at nine, dress"
@@ -47,7 +46,7 @@ def script_glyphs(count: int) -> list[Path]:
     """Overlapping glyphs of a joined script in several lines."""
     letters = random.Random(7)
     words = "".join(letters.choice("abcdefghijklmnopqrstuvwxyzABDMQR") for _ in range(count))
-    lines = [set_line(words[i : i + 25], "pacifico", 8).glyphs for i in range(0, count, 25)]
+    lines = [glyphs(words[i : i + 25], "pacifico", 8) for i in range(0, count, 25)]
     return [glyph.moved(0, 9.0 * i) for i, line in enumerate(lines) for glyph in line]
 
 

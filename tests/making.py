@@ -4,7 +4,13 @@ from collections.abc import Callable
 from typing import Any
 
 from foliant.core.design import Design, apply, read_edit
+from foliant.core.lettering import Style, set_words
 from foliant.core.paths import Path, PathPen
+
+
+def glyphs(words: str, font: str, cap_height: float = 10.0, **style: Any) -> tuple[Path, ...]:
+    """The letters of a line of words as outlines, capitals so many mm tall."""
+    return set_words(words, Style(font, size=cap_height, **style)).paths
 
 
 def edited(design: Design, *edits: dict[str, Any]) -> Design:

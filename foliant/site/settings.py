@@ -93,10 +93,11 @@ LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
 USE_TZ = True
 
+MEDIA_ROOT = DATA / "media"
+
 STATIC_URL = "static/"
 STATIC_ROOT = DATA / "static"
 STATIC_ROOT.mkdir(exist_ok=True)
-STATICFILES_DIRS = [("lettering", BASE / "foliant" / "core" / "lettering" / "fonts")]
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},

@@ -8,26 +8,31 @@ from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
-from ninja import Field, NinjaAPI, Schema
+from ninja import Field, File, Form, NinjaAPI, Schema, UploadedFile
 from ninja.errors import HttpError, ValidationError
 from ninja.security import django_auth
 
 from foliant.core.design import Design, Edit, apply
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
+from foliant.core.lettering.intake import LARGEST
+from foliant.core.lettering.library import check_font
 from foliant.core.machine import LinkLost, Panel
 from foliant.core.ticket import plan
 from foliant.workshop.actions import (
+    AddFont,
     ApplyEdit,
     CommandRun,
     DeleteProject,
+    MarkFont,
+    PutFontAway,
     RestoreProject,
     StaleRevision,
     StartRun,
     WalkHistory,
 )
-from foliant.workshop.models import Project, Run
-from foliant.workshop.presenters import checks, runs, scene, standing, state
+from foliant.workshop.models import Project, Run, Typeface
+from foliant.workshop.presenters import checks, fonts, lettering, runs, scene, standing, state
 
 api = NinjaAPI(title="Foliant", version="1", auth=django_auth, docs_url=None)
 
@@ -69,6 +74,13 @@ class SelectionIn(Schema):
     piece: str
     parts: list[str] = Field(min_length=1, max_length=2000)
     node: list[int] | None = Field(None, min_length=2, max_length=2)
+
+
+class FontMarkIn(Schema):
+    """What a maker thinks of a font."""
+
+    favourite: bool | None = None
+    taken: bool = False
 
 
 Station = Literal["shape", "sheet", "ticket", "check", "run"]
@@ -183,6 +195,52 @@ def get_findings(request: HttpRequest, project_id: int, piece: str) -> dict[str,
     """What is to be said about one piece, and how it can be mended."""
     design = _own(request, project_id).design
     return checks.piece_findings(design, design.piece(piece))
+
+
+@api.get("/projects/{int:project_id}/pieces/{piece}/words/{part}")
+def get_words(request: HttpRequest, project_id: int, piece: str, part: str) -> dict[str, Any]:
+    """All that can be said of words, the shapes that their font has for them, and how well the piece holds."""
+    design = _own(request, project_id).design
+    found = design.piece(piece)
+    return lettering.lettering_view(found, found.part(part), design.unit)
+
+
+@api.get("/fonts")
+def get_fonts(request: HttpRequest, words: str = "") -> dict[str, Any]:
+    """The fonts that the maker can choose from, each with a picture of these words."""
+    return fonts.fonts_view(request.user, words[:200])
+
+
+@api.post("/fonts")
+def post_font(request: HttpRequest, file: File[UploadedFile], licence: Form[str] = "") -> dict[str, Any]:
+    """Add a font file to the maker's own."""
+    if (file.size or 0) > LARGEST:
+        raise Refused(
+            f"The font file is {(file.size or 0) / 1e6:.0f} MB large; up to {LARGEST / 1e6:.0f} MB can be added."
+        )
+    typeface = AddFont(request.user, file.read(), licence).execute()
+    return {"key": typeface.key, "name": typeface.name, "licence": typeface.licence}
+
+
+@api.post("/fonts/{key}/mark")
+def post_font_mark(request: HttpRequest, key: str, data: FontMarkIn) -> dict[str, Any]:
+    """Note that the maker likes a font, or took it."""
+    use = MarkFont(request.user, check_font(key)[:80], data.favourite, data.taken).execute()
+    return {"key": use.key, "favourite": use.favourite}
+
+
+@api.delete("/fonts/{key}")
+def delete_font(request: HttpRequest, key: str) -> dict[str, Any]:
+    """Put one of the maker's own fonts away; designs that name it keep it."""
+    PutFontAway(get_object_or_404(Typeface, owner=request.user, key=key)).execute()
+    return {"away": key}
+
+
+@api.post("/fonts/{key}/restore")
+def restore_font(request: HttpRequest, key: str) -> dict[str, Any]:
+    """Bring back a font that was put away."""
+    PutFontAway(get_object_or_404(Typeface, owner=request.user, key=key), away=False).execute()
+    return {"restored": key}
 
 
 @api.get("/projects/{int:project_id}/standing")

@@ -1,4 +1,4 @@
-"""What is stored: projects, every revision of their designs, and runs on machines."""
+"""What is stored: projects, every revision of their designs, makers' own fonts, and runs on machines."""
 
 import json
 import zlib
@@ -90,6 +90,41 @@ class _Stored:
 @remembered(maxsize=128)
 def _read(stored: _Stored) -> Design:
     return read_design(stored.document)
+
+
+class Typeface(models.Model):
+    """A font that a maker added. Its file never changes; `put_away` hides it from the list, not from designs."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="typefaces")
+    key = models.CharField(max_length=80)
+    name = models.CharField(max_length=80)
+    licence = models.CharField(max_length=300)
+    file = models.FileField(upload_to="fonts")
+    added = models.DateTimeField(auto_now_add=True)
+    put_away = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_font_a_maker")]
+        indexes = [models.Index(fields=["key"])]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class FontUse(models.Model):
+    """What a maker thinks of a font: a favourite or not, and when it was last taken."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="font_uses")
+    key = models.CharField(max_length=80)
+    favourite = models.BooleanField(default=False)
+    used = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_use_a_font")]
+
+    def __str__(self) -> str:
+        return f"{self.owner} {self.key}"
 
 
 class Run(models.Model):

@@ -8,6 +8,7 @@ from foliant.core.errors import Refused
 from foliant.core.machine import Link, LinkLost, Panel, Status, run_lines, trace_lines
 from foliant.core.machine.link import Command
 from foliant.core.ticket import plan
+from foliant.workshop.fonts import look_again_for_fonts
 from foliant.workshop.models import Run
 
 _STATES = {
@@ -26,6 +27,7 @@ def drive(run_id: int) -> None:
     run = Run.objects.select_related("project").get(pk=run_id)
     if not run.active:
         return
+    look_again_for_fonts()
     job = plan(run.project.revisions.get(number=run.revision).design)
     lines = run_lines(job) if run.kind == Run.Kind.JOB else trace_lines(job)
     host, port, panel_port = settings.MACHINE_ADDRESSES[run.machine]

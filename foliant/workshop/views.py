@@ -16,7 +16,6 @@ from django.views.decorators.http import require_POST
 from django.views.generic import CreateView
 
 from foliant.core.formats import WRITERS
-from foliant.core.lettering import FONTS
 from foliant.core.motifs import MOTIFS
 from foliant.workshop.actions import CreateProject, DuplicateProject
 from foliant.workshop.demo import DEMO_MAKER
@@ -120,15 +119,6 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "shelf": shelf(),
         "roles": roles(),
         "formats": [{"ending": ending, "name": writer.name} for ending, writer in WRITERS.items()],
-        "fonts": [
-            {
-                "key": font.key,
-                "name": font.name,
-                "weight": font.weight,
-                "files": [f"{font.key}/{file.name}" for file in font.files],
-            }
-            for font in FONTS
-        ],
     }
     return render(
         request,

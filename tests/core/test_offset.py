@@ -8,13 +8,12 @@ import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from foliant.core.lettering import set_line
 from foliant.core.motifs import MOTIFS, outline
 from foliant.core.paths import ARC, LINE, Path, PathPen, Region, combine, offset, widened
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.shapes import circle, rectangle, ring
 from tests.core.test_paths import blob, fine_polygon, shapes
-from tests.making import drawn
+from tests.making import drawn, glyphs
 
 
 def away(grown: Region, source: Region) -> np.ndarray:
@@ -62,7 +61,7 @@ def test_a_surround_keeps_its_distance(paths: list[Path], distance: float) -> No
 @pytest.mark.parametrize("font", ["pacifico", "playfair-display", "alegreya-sans", "bebas-neue"])
 @pytest.mark.parametrize("distance", [5.0, 2.0])
 def test_a_surround_of_words_is_between_five_and_five_and_a_hundredth(font: str, distance: float) -> None:
-    source = combine(set_line("Quillmoor", font, 12).glyphs)
+    source = combine(glyphs("Quillmoor", font, 12))
     grown = offset(source, distance)
     found = away(grown, source)
     assert distance - 0.0015 < found.min() <= found.max() <= distance + 0.01

@@ -11,22 +11,19 @@ from hypothesis import strategies as st
 
 from foliant.core.design import Design, resolve
 from foliant.core.design.idle import idle_parts
-from foliant.core.lettering import set_line
 from foliant.core.paths import Path, combine, divide, exclude, intersect, similarity, subtract
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.shapes import circle, rectangle, regular_polygon, ring
 from tests.core.test_paths import blob, fine_polygon
-from tests.making import edited, one_piece, put
+from tests.making import edited, glyphs, one_piece, put
 
 HERE: dict[str, Any] = {"piece": "p1"}
 whole = st.integers(-15, 15)
 half = st.integers(-30, 30).map(lambda n: n / 2)
 size = st.integers(2, 20)
 turns = st.sampled_from([0, 0, 0, 30, 45, 90])
-GLYPHS = [
-    glyph for font in ("pacifico", "zilla-slab", "bebas-neue") for glyph in set_line("OBSERVatory", font, 14).glyphs
-]
+GLYPHS = [glyph for font in ("pacifico", "zilla-slab", "bebas-neue") for glyph in glyphs("OBSERVatory", font, 14)]
 
 # Sizes and places on a coarse grid, so that many edges are shared and many corners touch.
 mixed = st.one_of(
@@ -104,7 +101,7 @@ def test_a_real_gap_stays_a_gap() -> None:
 
 
 def test_a_letter_cut_out_of_itself_and_a_disc_leaves_no_line_there_and_back() -> None:
-    letter = next(glyph for glyph in set_line("V", "bebas-neue", 14).glyphs).moved(1, -10)
+    letter = next(glyph for glyph in glyphs("V", "bebas-neue", 14)).moved(1, -10)
     disc = circle(15).moved(-1, 0)
     left = combine([disc, letter], [letter])
     assert left.path.area == pytest.approx(subtract([disc], [[letter]]).path.area, abs=0.01)

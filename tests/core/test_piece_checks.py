@@ -40,7 +40,7 @@ def test_loose_bodies_are_joined_or_dropped_in_one_press() -> None:
 def test_the_insides_of_cut_letters_are_all_joined_at_once() -> None:
     design = one_piece(PLATE, put("words", role="cuts", text="BOARD", cap_height=14, x=30, y=15))
     (finding,) = found(design, "bodies_hold_together")
-    assert says(finding)[0] == "Join with a 3 mm bridge each"
+    assert says(finding)[1] == "Join with a 3 mm bridge each"
     assert len(resolve(mended(design, finding).pieces[0]).outline.bodies) == 1
 
 

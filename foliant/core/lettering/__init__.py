@@ -6,8 +6,8 @@ from foliant.core.lettering.fitting import Box, Rails, rails_between, rails_insi
 from foliant.core.lettering.joining import Joining
 from foliant.core.lettering.library import find_font, font_for, font_name
 from foliant.core.lettering.lines import LONGEST, check_words, set_lines
-from foliant.core.lettering.setting import Fill, Setting, set_words
-from foliant.core.lettering.stencil import Bridge, Stencil
+from foliant.core.lettering.setting import Fill, Fit, Setting, set_words
+from foliant.core.lettering.stencil import Bridge, Stencil, sideways
 from foliant.core.lettering.style import Style
 
 __all__ = [
@@ -18,6 +18,7 @@ __all__ = [
     "Bridge",
     "Edge",
     "Fill",
+    "Fit",
     "FontEntry",
     "Joining",
     "Rails",
@@ -32,4 +33,5 @@ __all__ = [
     "rails_inside",
     "set_lines",
     "set_words",
+    "sideways",
 ]

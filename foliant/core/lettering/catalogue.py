@@ -119,8 +119,10 @@ _STENCILS = {
 }
 _STROKES = {
     "line-plain": ("Line Plain", "futural"),
-    "line-roman": ("Line Roman", "rowmans"),
+    "line-double": ("Line Double", "futuram"),
+    "line-serif": ("Line Serif", "timesr"),
     "line-script": ("Line Script", "scripts"),
+    "line-gothic": ("Line Gothic", "gothitt"),
 }
 _OTHERS = {
     "rubik": "Rubik bold, with Hebrew and Arabic",

@@ -10,15 +10,20 @@ from numpy.typing import NDArray
 
 from foliant.core.lettering.letters import Letter, Words
 from foliant.core.paths import CUBIC, LINE, Path
-from foliant.core.paths.curves import cut, derivatives
+from foliant.core.paths.curves import cut, derivatives, evaluate
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.overlay import fine_shape
 from foliant.core.remembering import remembered
 
 Fills = Literal["both", "width", "height"]
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 _COLUMNS = 4000
+_CLOSE = 0.004
+"""How far, in mm, what is bent may lie from where the map puts it."""
+
+_HALVINGS = 7
 _STEP = 1 / 24
 """What is bent by a rim is cut so that no piece is wider than this share of it."""
 
@@ -30,7 +35,6 @@ class Box:
     fills    whether they fill its width, its height or both
     overlap  how far they reach beyond its upper and its lower edge, mm
     stretch  how much wider or taller than they are drawn letters may get, percent; 100 keeps them as they are
-    each     whether every letter reaches both edges, or only the tallest
     """
 
     width: float
@@ -38,7 +42,6 @@ class Box:
     fills: Fills
     overlap: float
     stretch: float
-    each: bool
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,10 +73,7 @@ def fitted(words: Words, box: Box) -> tuple[Words, float, float]:
             across = down * most
     width, height = wide * across, max(high * down - 2 * box.overlap, 0.1)
     middle = ((left + right) / 2, (top + bottom) / 2)
-    if not box.each:
-        return _stretched(words, across, down, middle), width, height
-    flat = Rails(np.array([-width, width]), np.full(2, -height / 2), np.full(2, height / 2))
-    return filled(words, flat, width, box.overlap, each=True), width, height
+    return _stretched(words, across, down, middle), width, height
 
 
 def _stretched(words: Words, across: float, down: float, middle: tuple[float, float]) -> Words:
@@ -91,27 +91,50 @@ def _stretched(words: Words, across: float, down: float, middle: tuple[float, fl
     )
 
 
-def filled(words: Words, rails: Rails, width: float, overlap: float, each: bool) -> Words:
+def levelled(words: Words) -> Words:
+    """The words with every letter stretched to be as high as the tallest: all tops in line, and all feet.
+
+    Several lines come to lie one under the other, each as high.
+    """
+    _, top, _, bottom = words.bounds
+    lines = words.lines()
+    high = max(bottom - top, 1e-6) / len(lines)
+    letters = tuple(
+        replace(letter, outline=_as_high(letter.outline, round(high, 6)), y=top + high * number)
+        for number, line in enumerate(lines)
+        for letter in line
+    )
+    return replace(words, letters=letters, baselines=tuple(top + high * (at + 1) for at in range(len(words.baselines))))
+
+
+@remembered(maxsize=4096)
+def _as_high(outline: Path, high: float) -> Path:
+    """An outline stretched to reach from 0 down to `high` mm."""
+    _, top, _, bottom = outline.bounds
+    share = high / max(bottom - top, 1e-6)
+    return outline.transformed((1.0, 0.0, 0.0, share, 0.0, -top * share))
+
+
+def filled(words: Words, rails: Rails, width: float, overlap: float) -> Words:
     """The words stretched between rails, `width` mm wide in the middle of them, and by the overlap beyond both.
 
-    Every point keeps its share of the height, so that straight tops run along the rail; `each` has every letter
-    reach both rails, and not only the tallest. Several lines share the height.
+    Every point keeps its share of the height, so that straight tops run along the rail.
     """
     left, top, right, bottom = words.bounds
     across = width / max(right - left, 1e-6)
     middle, centre = (left + right) / 2, float(rails.x[0] + rails.x[-1]) / 2
-    lines = words.lines()
-    letters: list[Letter] = []
-    for number, line in enumerate(lines):
-        share = (number / len(lines), (number + 1) / len(lines)) if each else (0.0, 1.0)
-        for letter in line:
-            _, high, _, low = letter.bounds if each else (0, top, 0, bottom)
-            span = _Span(rails, middle, centre, across, (high, max(low, high + 1e-6)), share, overlap)
-            outline = letter.path.without_arcs()
-            warped = span.warped(outline, width * _STEP)
-            advance = letter.advance * across
-            letters.append(replace(letter, outline=warped, x=0.0, y=0.0, turn=0.0, advance=advance))
-    return replace(words, letters=tuple(letters), baselines=tuple(0.0 for _ in words.baselines))
+    span = _Span(rails, middle, centre, across, (top, max(bottom, top + 1e-6)), overlap)
+    letters = tuple(
+        replace(
+            letter,
+            outline=span.warped(letter.path.without_arcs(), width * _STEP),
+            x=0.0,
+            y=0.0,
+            advance=letter.advance * across,
+        )
+        for letter in words.letters
+    )
+    return replace(words, letters=letters, baselines=tuple(0.0 for _ in words.baselines))
 
 
 @dataclass(frozen=True, eq=False)
@@ -123,7 +146,6 @@ class _Span:
     centre: float
     across: float
     ink: tuple[float, float]
-    share: tuple[float, float]
     overlap: float
 
     def at(self, points: Floats) -> Floats:
@@ -136,8 +158,7 @@ class _Span:
     def _rails(self, x: Floats) -> tuple[Floats, Floats]:
         top = np.interp(x, self.rails.x, self.rails.top)
         bottom = np.interp(x, self.rails.x, self.rails.bottom)
-        high, low = (top + (bottom - top) * share for share in self.share)
-        return high - self.overlap, low + self.overlap
+        return top - self.overlap, bottom + self.overlap
 
     def slopes(self, points: Floats, slopes: Floats) -> Floats:
         """Where directions (..., 2) at points come to point, by the map's own derivative."""
@@ -152,33 +173,41 @@ class _Span:
         return np.stack([dx, dy], axis=-1)
 
     def warped(self, path: Path, step: float) -> Path:
-        """A path without arcs under the map: what runs across is cut in pieces no wider than `step` mm, and bent."""
+        """A path without arcs under the map, cut in pieces no wider than `step` mm, and finer where a rail bends."""
         if not len(path):
             return path
         box = path.points[..., 0]
         wide = (box.max(axis=1) - box.min(axis=1)) * self.across
-        straight = self._is_level(path)
-        counts = np.where(straight | (wide < 1e-9), 1, np.ceil(wide / step).astype(int) + (path.kinds == CUBIC))
+        counts = np.where(wide < 1e-9, 1, np.ceil(wide / step).astype(int) + (path.kinds == CUBIC))
+        for _ in range(_HALVINGS):
+            kinds, points, away = self._pieces(path, counts)
+            which = np.repeat(np.arange(len(path)), counts)
+            far = np.zeros(len(path))
+            np.maximum.at(far, which, away)
+            if not (far > _CLOSE).any():
+                break
+            counts = np.where(far > _CLOSE, counts * 2, counts)
+        else:
+            kinds, points, _ = self._pieces(path, counts)
+        return Path(kinds, points, (np.cumsum(counts) - counts)[path.starts], path.closed)
+
+    def _pieces(self, path: Path, counts: Ints) -> tuple[NDArray[np.uint8], Floats, Floats]:
+        """The segments cut in so many pieces each, under the map; and how far each is off it in its middle, mm."""
         which = np.repeat(np.arange(len(path)), counts)
         part = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
-        t0, t1 = part / counts[which], (part + 1) / counts[which]
         kinds = path.kinds[which].copy()
-        pieces = cut(kinds, path.points[which], t0, t1)
-        upright = (kinds == LINE) & (np.abs(pieces[:, 0, 0] - pieces[:, 3, 0]) < 1e-9)
+        pieces = cut(kinds, path.points[which], part / counts[which], (part + 1) / counts[which])
         begin, end = self.at(pieces[:, 0]), self.at(pieces[:, 3])
-        starts, ends = np.zeros(len(pieces)), np.ones(len(pieces))
+        starts, halves, ends = (np.full(len(pieces), share) for share in (0.0, 0.5, 1.0))
         leaving = self.slopes(pieces[:, 0], derivatives(kinds, pieces, starts)) / 3
         arriving = self.slopes(pieces[:, 3], derivatives(kinds, pieces, ends)) / 3
         curved = np.stack([begin, begin + leaving, end - arriving, end], axis=1)
-        line = upright | (straight & (kinds == LINE))
-        points = np.where(line[:, None, None], np.stack([begin, begin, end, end], axis=1), curved)
-        kinds[~line] = CUBIC
-        first = (np.cumsum(counts) - counts)[path.starts]
-        return Path(kinds, points, first, path.closed)
-
-    def _is_level(self, path: Path) -> bool:
-        """Whether both rails are straight and level, so that lines stay lines."""
-        return bool(np.ptp(self.rails.top) < 1e-9 and np.ptp(self.rails.bottom) < 1e-9)
+        upright = (kinds == LINE) & (np.abs(pieces[:, 0, 0] - pieces[:, 3, 0]) < 1e-9)
+        points = np.where(upright[:, None, None], np.stack([begin, begin, end, end], axis=1), curved)
+        middle = self.at(evaluate(kinds, pieces, halves))
+        kinds[~upright] = CUBIC
+        away = np.hypot(*(evaluate(kinds, points, halves) - middle).T)
+        return kinds, points, away
 
 
 @remembered(maxsize=256)

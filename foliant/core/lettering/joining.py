@@ -38,15 +38,21 @@ class Joining:
     bar: float = 0.0
 
 
-def joined(words: Words, how: Joining) -> Words:
+def whole(words: Words, how: Joining) -> Words:
+    """The words with the dots and accents of every letter joined to it."""
+    return replace(
+        words, letters=tuple(replace(letter, outline=_whole(letter.outline, how)) for letter in words.letters)
+    )
+
+
+def closed_up(words: Words, how: Joining) -> Words:
     """The words with every letter reaching into the one before it, and every line into the one above.
 
     Letters that overlap by more as they are stay so. What stands higher or lower than its neighbour, and what comes
     after a space, keeps its distance: see `bridges`.
     """
-    whole = [replace(letter, outline=_whole(letter.outline, how)) for letter in words.letters]
     lines: list[list[Letter]] = []
-    for line in replace(words, letters=tuple(whole)).lines():
+    for line in words.lines():
         closed = _closed_up(line, how.overlap + _ROUNDING)
         lines.append(_under(closed, lines[-1], how) if lines else closed)
     found = replace(words, letters=tuple(letter for line in lines for letter in line))

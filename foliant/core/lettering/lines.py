@@ -3,7 +3,7 @@
 import math
 import unicodedata
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from foliant.core.errors import Refused
 from foliant.core.lettering.direction import runs_of
@@ -68,6 +68,21 @@ def set_lines(text: str, style: Style) -> Words:
     if style.align == "filled":
         shares = _filled(lines, shares)
         em = _em(lines, shares, style, faces)
+    found = _placed(lines, shares, em, style, faces)
+    if style.weight and style.sized_by in ("width", "height"):
+        # Weight moves the tip of a point by more than itself, but by the same at every size.
+        left, top, right, bottom = box_of(found.letters)
+        measure = right - left if style.sized_by == "width" else bottom - top
+        em += (style.size - measure) * em / max(style.size - 2 * style.weight, 1e-6)
+        found = _placed(lines, shares, max(em, 1e-3), style, faces)
+    left, _, right, _ = found.bounds
+    return replace(found.moved(-(left + right) / 2, (found.cap - found.baselines[-1]) / 2), missing=missing)
+
+
+def _placed(
+    lines: Sequence[Sequence[_Glyph]], shares: Sequence[float], em: float, style: Style, faces: Sequence[Face]
+) -> Words:
+    """The glyphs of all lines as letters, the first line on the baseline y = 0."""
     letters: list[Letter] = []
     baselines: list[float] = []
     y = 0.0
@@ -76,10 +91,8 @@ def set_lines(text: str, style: Style) -> Words:
             y += em * share * LINE_HEIGHT * style.line_spacing / 100
         baselines.append(y)
         letters += _aligned([_letter(glyph, em * share, y, number, style) for glyph in line], style.align)
-    cap = em * faces[0].cap_height
-    found = Words(tuple(letter for letter in letters if len(letter.outline)), missing, cap, em, tuple(baselines))
-    left, _, right, _ = found.bounds
-    return found.moved(-(left + right) / 2, (cap - baselines[-1]) / 2)
+    there = tuple(letter for letter in letters if len(letter.outline))
+    return Words(there, "", em * faces[0].cap_height, em, tuple(baselines))
 
 
 def _shaped(line: str, faces: Sequence[Face], style: Style) -> tuple[list[_Glyph], list[str]]:

@@ -3,8 +3,8 @@
 from dataclasses import dataclass, replace
 
 from foliant.core.lettering.edge import Edge, baseline_gap, bent
-from foliant.core.lettering.fitting import Box, Rails, filled, fitted
-from foliant.core.lettering.joining import Joining, bars, bridges, joined
+from foliant.core.lettering.fitting import Box, Rails, filled, fitted, levelled
+from foliant.core.lettering.joining import Joining, bars, bridges, closed_up, whole
 from foliant.core.lettering.letters import Bounds, Letter, Words
 from foliant.core.lettering.lines import set_lines
 from foliant.core.lettering.stencil import Bridge, Stencil, stencilled
@@ -20,6 +20,13 @@ class Fill:
     rails: Rails
     margin: float
     overlap: float
+
+
+@dataclass(frozen=True)
+class Fit:
+    """What words are stretched into, and whether every letter reaches its edges, or only the tallest."""
+
+    into: Box | Fill
     each: bool
 
 
@@ -53,7 +60,7 @@ def set_words(
     text: str,
     style: Style,
     joining: Joining | None = None,
-    fit: Box | Fill | None = None,
+    fit: Fit | None = None,
     edge: Edge | None = None,
     stencil: Stencil | None = None,
 ) -> Setting:
@@ -61,18 +68,21 @@ def set_words(
 
     Words that are fitted are placed by the fit; an edge then bends what was fitted.
     """
-    plain = set_lines(text, style)
-    if not plain.letters:
-        return Setting((EMPTY,), (), plain.missing, (0.0, -plain.cap / 2, 0.0, plain.cap / 2))
-    words = joined(plain, joining) if joining else plain
+    words = set_lines(text, style)
+    if not words.letters:
+        return Setting((EMPTY,), (), words.missing, (0.0, -words.cap / 2, 0.0, words.cap / 2))
+    words = whole(words, joining) if joining else words
+    words = levelled(words) if fit and fit.each else words
+    loose = words
+    words = closed_up(loose, joining) if joining else loose
     box = _box(words)
     if fit:
-        words, box = _fitted(words, fit)
+        words, box = _fitted(words, fit.into)
     if fit and joining:
         for _ in range(2):
             # What is joined before it is stretched is to overlap as asked when it is.
-            across = words.letters[0].advance / plain.letters[0].advance if plain.letters[0].advance else 1.0
-            words, box = _fitted(joined(plain, replace(joining, overlap=joining.overlap / across)), fit)
+            across = words.letters[0].advance / max(loose.letters[0].advance, 1e-6)
+            words, box = _fitted(closed_up(loose, replace(joining, overlap=joining.overlap / across)), fit.into)
     baseline = 0.0
     if edge:
         baseline = baseline_gap(words, edge)
@@ -95,7 +105,7 @@ def _fitted(words: Words, fit: Box | Fill) -> tuple[Words, Bounds]:
         words, width, height = fitted(words, fit)
         return words, (-width / 2, -height / 2, width / 2, height / 2)
     width = max(float(fit.rails.x[-1] - fit.rails.x[0]) - 2 * fit.margin, 0.5)
-    words = filled(words, fit.rails, width, fit.overlap, fit.each)
+    words = filled(words, fit.rails, width, fit.overlap)
     return words, words.bounds
 
 

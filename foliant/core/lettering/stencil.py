@@ -15,7 +15,7 @@ from foliant.core.paths.shapes import outline_of
 from foliant.core.remembering import remembered
 
 Direction = Literal["upright", "level", "slanting"]
-_ANGLES: dict[Direction, float] = {"upright": -90.0, "level": 0.0, "slanting": -45.0}
+ANGLES: dict[Direction, float] = {"upright": -90.0, "level": 0.0, "slanting": -45.0}
 _OVER = 0.01
 
 
@@ -37,14 +37,21 @@ class Stencil:
     removed: tuple[tuple[int, int], ...] = ()
 
 
+def sideways(direction: Direction, turn: float) -> tuple[float, float]:
+    """Which way the bridges of a letter turned by `turn` degrees are moved, as a unit vector."""
+    way = math.radians(ANGLES[direction] + turn)
+    return -math.sin(way), math.cos(way)
+
+
 @dataclass(frozen=True)
 class Bridge:
-    """A bridge: the letter and the counter that it holds, and where its middle lies."""
+    """A bridge: the letter and the counter that it holds, where its middle lies, whether it is not taken out."""
 
     letter: int
     counter: int
     x: float
     y: float
+    there: bool
 
 
 def stencilled(letters: tuple[Letter, ...], how: Stencil) -> tuple[list[Path], list[Bridge]]:
@@ -59,7 +66,7 @@ def stencilled(letters: tuple[Letter, ...], how: Stencil) -> tuple[list[Path], l
         matrix = letter.matrix
         paths.append(outline.transformed(matrix))
         a, b, c, d, e, f = matrix
-        found += [Bridge(number, at, a * x + c * y + e, b * x + d * y + f) for at, x, y in middles]
+        found += [Bridge(number, at, a * x + c * y + e, b * x + d * y + f, at not in gone) for at, x, y in middles]
     return paths, found
 
 
@@ -81,12 +88,10 @@ def _bridged(
     cuts: list[Path] = []
     middles: list[tuple[int, float, float]] = []
     for at, counter in enumerate(_in_reading_order(counters)):
-        if at in removed:
-            continue
         for way in (1, -1)[:number]:
-            found = _across(shape, counter, width, _ANGLES[direction], way, shifts.get(at, 0.0))
+            found = _across(shape, counter, width, ANGLES[direction], way, shifts.get(at, 0.0))
             if found:
-                cuts.append(found[0])
+                cuts += [found[0]] if at not in removed else []
                 middles.append((at, *found[1]))
     return (subtract([outline], [cuts]).path if cuts else outline), middles
 

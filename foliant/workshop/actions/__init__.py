@@ -5,15 +5,19 @@ an action and answer with its result.
 """
 
 from foliant.workshop.actions.edit import ApplyEdit, StaleRevision, WalkHistory
+from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
 from foliant.workshop.actions.projects import CreateProject, DeleteProject, DuplicateProject, RestoreProject
 from foliant.workshop.actions.runs import CommandRun, StartRun
 
 __all__ = [
+    "AddFont",
     "ApplyEdit",
     "CommandRun",
     "CreateProject",
     "DeleteProject",
     "DuplicateProject",
+    "MarkFont",
+    "PutFontAway",
     "RestoreProject",
     "StaleRevision",
     "StartRun",

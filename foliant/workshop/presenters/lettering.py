@@ -1,4 +1,4 @@
-"""Lettering: all that can be said of words, the shapes that their font has for them, and fonts to choose from."""
+"""Lettering: all that can be said of words, the shapes that their font has for them, and how well they hold."""
 
 from collections.abc import Sequence
 from typing import Any
@@ -9,9 +9,7 @@ from foliant.core.design.shapes import Value, Words
 from foliant.core.design.shapes.lettered import LetteringKey
 from foliant.core.errors import Refused
 from foliant.core.formats.svg import path_data
-from foliant.core.lettering import FontEntry
 from foliant.core.lettering.features import features_for
-from foliant.core.lettering.preview import preview
 from foliant.core.paths.touching import weakest_neck
 from foliant.core.units import Unit, format_length
 from foliant.workshop.presenters.spec import edge_choices, lettering_said, say, switch, text
@@ -84,19 +82,3 @@ def _holding(piece: Piece, unit: Unit) -> dict[str, Any]:
         return {"holds": f"One body; no neck narrower than {format_length(MOST_NECK, unit)}.", "neck": None}
     width, at = neck
     return {"holds": f"One body; its narrowest neck is {format_length(width, unit)}.", "neck": at}
-
-
-def font_view(entry: FontEntry, words: str, use: dict[str, Any] | None = None) -> dict[str, Any]:
-    """A font for the chooser: its names, its kind, and a picture of the words set in it."""
-    seen = preview(words, entry)
-    return {
-        "key": entry.key,
-        "name": entry.name,
-        "kind": entry.kind,
-        "licence": entry.licence,
-        "d": seen.d,
-        "box": seen.box,
-        "strokes": entry.single_line,
-        "missing": seen.missing,
-        **(use or {}),
-    }

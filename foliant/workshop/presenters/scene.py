@@ -177,11 +177,13 @@ def _faces(part: Part) -> list[list[Any]]:
     ]
 
 
-def _bridges(part: Part) -> list[list[float]]:
-    """The stencil bridges across words as [letter, counter, x, y], about the part's own origin."""
+def _bridges(part: Part) -> list[list[Any]]:
+    """The stencil bridges across words as [letter, counter, x, y, whether it is there], about the part's own origin."""
     if not isinstance(part.shape, Words):
         return []
-    return [[one.letter, one.counter, round(one.x, 3), round(one.y, 3)] for one in part.shape.setting().bridges]
+    return [
+        [one.letter, one.counter, round(one.x, 3), round(one.y, 3), one.there] for one in part.shape.setting().bridges
+    ]
 
 
 def _corners(part: Part) -> list[list[Any]]:

@@ -135,7 +135,7 @@ def edge_choices(part: Part, piece: Piece) -> list[tuple[str, str]]:
 def switch(part: Part, piece: Piece, what: str, now: str, choices: Choices, label: str, said: str = "") -> Bit:
     """A choice that begins or ends something that is done with words."""
     edit = {"do": "set-letters", "piece": piece.id, "parts": [part.id], "what": what}
-    return {**_choice(f"part {part.id}", "to", label, now, choices, said), "edit": edit, "key": what}
+    return {**_choice(f"{what} {part.id}", "to", label, now, choices, said), "edit": edit}
 
 
 def _keepers(shape: Combination) -> Choices:

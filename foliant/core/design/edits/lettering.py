@@ -17,12 +17,13 @@ from foliant.core.design.edits.command import (
 from foliant.core.design.edits.project import copied_piece, unused_name
 from foliant.core.design.holds import Hold
 from foliant.core.design.model import Design, Identifier, Part, Piece
-from foliant.core.design.placing import own_bounds, part_bounds, part_paths
-from foliant.core.design.quantities import build
+from foliant.core.design.placing import inverse, own_bounds, part_bounds, part_matrix, part_paths
+from foliant.core.design.quantities import Across, Down, build
 from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import Bridged, Fitting, Joined, LetteringKey, OnEdge
 from foliant.core.design.shapes.words import guide_of
 from foliant.core.errors import Refused
+from foliant.core.lettering import sideways
 from foliant.core.paths import combine
 
 _SAYS: dict[LetteringKey, str] = {
@@ -176,14 +177,16 @@ class FitBetween(PartsCommand):
 
 
 class MoveBridge(Command):
-    """Move the stencil bridges of a counter sideways by `by` mm; None takes them out, 0 puts them back."""
+    """Move the stencil bridges of a counter by (dx, dy) mm along it, or take them out (`out`), or put them back."""
 
     do: Literal["move-bridge"]
     piece: Identifier
     part: Identifier
     letter: int = Field(ge=0, le=2000)
     counter: int = Field(ge=0, le=100)
-    by: float | None = None
+    dx: Across = 0.0
+    dy: Down = 0.0
+    out: bool = False
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
@@ -193,19 +196,27 @@ class MoveBridge(Command):
             raise Refused("These words have no stencil bridges.")
         key = (self.letter, self.counter)
         moved = {(letter, counter): shift for letter, counter, shift in shape.stencil.moved}
-        removed = set(shape.stencil.removed) - {key}
-        if self.by is None:
-            removed.add(key)
-            moved.pop(key, None)
-        else:
-            moved[key] = round(moved.get(key, 0.0) + self.by, 3) if self.by else 0.0
-        kept = tuple((*at, shift) for at, shift in sorted(moved.items()) if shift)
-        stencil = shape.stencil.model_copy(update={"moved": kept, "removed": tuple(sorted(removed))})
-        new = build(Words, {**fields(shape), "stencil": build(Bridged, fields(stencil))})
+        moved[key] = 0.0 if self.out else round(moved.get(key, 0.0) + self._along(part, shape), 3)
+        removed = set(shape.stencil.removed) - {key} | ({key} if self.out else set())
+        changes = {
+            "moved": tuple((*at, shift) for at, shift in sorted(moved.items()) if shift),
+            "removed": tuple(sorted(removed)),
+        }
+        stencil = build(Bridged, {**fields(shape.stencil), **changes})
+        new = build(Words, {**fields(shape), "stencil": stencil})
         return with_piece(design, with_parts(piece, [changed(part, shape=new)]))
 
+    def _along(self, part: Part, words: Words) -> float:
+        """How far the shift goes the way that the bridges of the letter can, mm."""
+        letters = words.setting().letters
+        if words.stencil is None or self.letter >= len(letters):
+            return 0.0
+        a, b, c, d, _, _ = inverse(part_matrix(part))
+        x, y = sideways(words.stencil.direction, letters[self.letter].turn)
+        return x * (a * self.dx + c * self.dy) + y * (b * self.dx + d * self.dy)
+
     def says(self, design: Design) -> str:
-        return "move a stencil bridge" if self.by is not None else "take out a stencil bridge"
+        return "take out a stencil bridge" if self.out else "move a stencil bridge"
 
 
 class SpellPieces(Command):

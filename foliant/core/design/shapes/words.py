@@ -16,6 +16,7 @@ from foliant.core.lettering import (
     Box,
     Edge,
     Fill,
+    Fit,
     Joining,
     Rails,
     Setting,
@@ -144,13 +145,13 @@ class Words(Following):
         )
         return set_words(self.text, self.style, joining, self._fit(), self._edge(), stencil)
 
-    def _fit(self) -> Box | Fill | None:
+    def _fit(self) -> Fit | None:
         fit = self.fit
         if fit is None:
             return None
         each = fit.letters == "each"
         if not fit.of:
-            return Box(fit.width, fit.height, fit.fills, fit.overlap, fit.stretch, each)
+            return Fit(Box(fit.width, fit.height, fit.fills, fit.overlap, fit.stretch), each)
         paths = [region_of((source,)).path for source in self.sources if source.id in fit.of]
         if len(paths) < len(fit.of) or not all(len(path) for path in paths):
             return None
@@ -158,7 +159,7 @@ class Words(Following):
             rails = rails_inside(paths[0])
         else:
             rails = rails_between(*sorted(paths, key=lambda path: path.bounds[1] + path.bounds[3]))
-        return _fill(rails, fit.margin, fit.overlap, each) if rails else None
+        return Fit(_fill(rails, fit.margin, fit.overlap), each) if rails else None
 
     def _edge(self) -> Edge | None:
         edge = self.edge
@@ -298,9 +299,9 @@ class Words(Following):
 
 
 @remembered(maxsize=256)
-def _fill(rails: Rails, margin: float, overlap: float, each: bool) -> Fill:
+def _fill(rails: Rails, margin: float, overlap: float) -> Fill:
     """Kept, so that the same fit is found in the caches."""
-    return Fill(rails, margin, overlap, each)
+    return Fill(rails, margin, overlap)
 
 
 @remembered(maxsize=256)

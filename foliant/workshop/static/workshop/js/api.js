@@ -12,17 +12,17 @@ function token() {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? "";
 }
 
-export async function ask(method, address, body) {
+export function ask(method, address, body) {
   const sent = body === undefined ? undefined : JSON.stringify(body);
+  const headers = { "Content-Type": "application/json" };
+  // A change arrives even if the page is left meanwhile; browsers allow that for small ones only.
+  return fetched(address, { method, headers, keepalive: method !== "GET" && (sent?.length ?? 0) < 30_000, body: sent });
+}
+
+async function fetched(address, options) {
   let response;
   try {
-    response = await fetch(`/api${address}`, {
-      method,
-      headers: { "Content-Type": "application/json", "X-CSRFToken": token() },
-      // A change arrives even if the page is left meanwhile; browsers allow that for small ones only.
-      keepalive: method !== "GET" && (sent?.length ?? 0) < 30_000,
-      body: sent,
-    });
+    response = await fetch(`/api${address}`, { ...options, headers: { ...options.headers, "X-CSRFToken": token() } });
   } catch {
     throw new Problem("Foliant cannot be reached just now, so nothing was saved. Try again in a moment.", 0);
   }
@@ -34,6 +34,7 @@ export async function ask(method, address, body) {
 }
 
 export const get = (address) => ask("GET", address);
+export const send = (address, form) => fetched(address, { method: "POST", body: form });
 export const post = (address, body = {}) => ask("POST", address, body);
 
 export async function getPacked(address) {

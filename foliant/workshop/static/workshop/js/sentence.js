@@ -1,6 +1,5 @@
 // A sentence whose values can be edited in place: click a value, type, Enter; Tab goes on to the next.
 
-import { loadFace } from "./fonts.js";
 import { clearProblem, showProblem } from "./problem.js";
 
 export function registerSentence(Alpine) {
@@ -22,6 +21,7 @@ export function registerSentence(Alpine) {
   window.addEventListener("blur", () => closeChoices());
 
   function editFor(bit, raw) {
+    if (bit.edit) return { ...bit.edit, [bit.field]: raw };
     const [what, ...parts] = bit.of.split(" ");
     const holder = () => project().order.find((id) => project().scenes[id].ids.includes(parts[0]));
     if (bit.field === "role") return { do: "set-role", piece: holder(), parts, role: raw };
@@ -44,10 +44,6 @@ export function registerSentence(Alpine) {
       option.setAttribute("role", "option");
       option.setAttribute("aria-selected", String(key === bit.raw));
       option.textContent = title;
-      if (bit.field === "font") {
-        option.style.fontFamily = `"${loadFace(key)}"`;
-        option.style.fontSize = "20px";
-      }
       option.addEventListener("click", async () => {
         closeChoices();
         if (key !== bit.raw) await project().try(editFor(bit, key));
@@ -78,27 +74,49 @@ export function registerSentence(Alpine) {
 
   function focusValue(root, of, field) {
     requestAnimationFrame(() => {
-      if (document.activeElement?.matches("input, select")) return; // fast hands are typing elsewhere already
+      if (document.activeElement?.matches("input, textarea, select")) return; // fast hands are typing elsewhere already
       root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`)?.focus();
     });
+  }
+
+  // The list of fonts is a panel of its own, with a picture of the words in each.
+  async function openFonts(root, bit, keys = []) {
+    const { openChooser } = await import("./shape/chooser.js");
+    openChooser(project(), Alpine.store("toasts"), { now: bit.raw, edit: (key) => editFor(bit, key), of: bit.of.split(" ")[1], left: () => focusValue(root, bit.of, bit.field) }, keys);
   }
 
   function openInput(root, button, bit) {
     const box = document.createElement("span");
     box.className = "editing";
-    const input = document.createElement("input");
-    input.value = bit.raw;
-    input.setAttribute("aria-label", bit.label);
-    input.autocomplete = "off";
-    input.spellcheck = false;
+    let input = null;
     const widen = () => {
-      input.style.width = `${Math.min(40, Math.max(bit.kind === "words" ? 10 : 5, input.value.length + 2))}ch`;
+      const lines = input.value.split("\n");
+      const longest = Math.max(...lines.map((line) => line.length));
+      input.style.width = `${Math.min(40, Math.max(bit.kind === "words" ? 10 : 5, longest + 2))}ch`;
+      if (lines.length > 1) input.rows = lines.length;
     };
-    widen();
-    box.append(input);
-    button.replaceWith(box);
-    root.dataset.editing = "1";
-    input.select();
+    // Words of several lines are typed in a field of several.
+    const field = (kind, value) => {
+      const found = document.createElement(kind);
+      found.value = value;
+      found.setAttribute("aria-label", bit.label);
+      found.autocomplete = "off";
+      found.spellcheck = false;
+      found.addEventListener("input", typed);
+      found.addEventListener("keydown", pressed);
+      found.addEventListener("blur", left);
+      input = found;
+      box.replaceChildren(found);
+      widen();
+    };
+    const breakLine = () => {
+      const [from, to] = [input.selectionStart, input.selectionEnd];
+      const value = `${input.value.slice(0, from)}\n${input.value.slice(to)}`;
+      field("textarea", value);
+      input.focus();
+      input.setSelectionRange(from + 1, from + 1);
+      typed();
+    };
     let finished = false;
     let finishing = false;
     let ahead = []; // keys pressed while the server still reads the value before
@@ -134,18 +152,22 @@ export function registerSentence(Alpine) {
         project().pending -= 1;
       }
     };
-    input.addEventListener("input", () => {
+    function typed() {
       widen();
       clearProblem(box, input);
       if (input.value.trim()) project().tryOut(editFor(bit, input.value));
-    });
-    input.addEventListener("keydown", (event) => {
+    }
+    function pressed(event) {
       event.stopPropagation();
       if (finishing) {
         const { key, shiftKey, ctrlKey, metaKey } = event;
         ahead.push({ key, shiftKey, ctrlKey, metaKey });
         event.preventDefault();
+      } else if (event.key === "Enter" && event.shiftKey && bit.field === "text") {
+        event.preventDefault();
+        breakLine();
       } else if (event.key === "Enter") {
+        event.preventDefault();
         commit(() => {
           focusValue(root, bit.of, bit.field);
           for (const early of ahead) document.body.dispatchEvent(new KeyboardEvent("keydown", { ...early, bubbles: true }));
@@ -161,29 +183,35 @@ export function registerSentence(Alpine) {
         const next = values[at + (event.shiftKey ? -1 : 1)];
         commit(() => (next ? open(root, next.of, next.field, ahead) : focusValue(root, bit.of, bit.field)));
       }
-    });
-    input.addEventListener("blur", () => {
+    }
+    function left(event) {
       setTimeout(() => {
-        if (!finished && !box.querySelector(".problem") && document.activeElement !== input) commit();
+        if (!finished && event.target === input && !box.querySelector(".problem") && document.activeElement !== input) commit();
       }, 0);
-    });
+    }
+    field(String(bit.raw).includes("\n") ? "textarea" : "input", bit.raw);
+    button.replaceWith(box);
+    root.dataset.editing = "1";
+    input.select();
     input.focus();
   }
 
   // Open a value for typing, and give it the keys that fast hands have pressed for it already.
   function open(root, of, field, keys = []) {
+    const bit = root.bits?.find((found) => found.of === of && found.field === field);
+    if (bit?.kind === "font") return openFonts(root, bit, keys);
     root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`)?.click();
     let input = null;
     let fresh = true;
     for (const pressed of keys) {
       const { key } = pressed;
       // Tab may have gone on to the next value, or to a list of choices.
-      const now = input?.isConnected ? input : (root.querySelector(".editing input") ?? document.activeElement);
+      const now = input?.isConnected ? input : (root.querySelector(".editing :is(input, textarea)") ?? document.activeElement);
       if (now !== input) [input, fresh] = [now, true];
       const free = now.dispatchEvent(new KeyboardEvent("keydown", { ...pressed, cancelable: true, bubbles: true }));
       if (!free) continue;
       if (now.matches("[role=option]") && key === "Enter") now.click();
-      if (!now.matches("input") || key.length !== 1 || pressed.ctrlKey || pressed.metaKey) continue;
+      if (!now.matches("input, textarea") || key.length !== 1 || pressed.ctrlKey || pressed.metaKey) continue;
       now.value = fresh ? key : now.value + key;
       fresh = false;
       now.dispatchEvent(new Event("input"));
@@ -216,11 +244,11 @@ export function registerSentence(Alpine) {
         if (bit.choices) {
           button.setAttribute("aria-haspopup", "listbox");
           button.setAttribute("aria-expanded", "false");
-          if (bit.field === "font") button.style.fontFamily = `"${loadFace(bit.raw)}", Alegreya`;
         }
         button.addEventListener("click", () => {
           if (choosing?.button === button) closeChoices(true);
           else if (bit.choices) openChoices(root, button, bit);
+          else if (bit.kind === "font") openFonts(root, bit);
           else openInput(root, button, bit);
         });
         return button;

@@ -2,13 +2,11 @@
 
 import Alpine from "../vendor/alpine-csp.min.js";
 import { pieceMarkup } from "./drawing.js";
-import { setFonts } from "./fonts.js";
 import { registerProject } from "./project.js";
 import { registerSentence } from "./sentence.js";
 import { registerToasts } from "./toasts.js";
 
 const boot = JSON.parse(document.getElementById("boot").textContent);
-setFonts(boot.fonts);
 registerToasts(Alpine);
 const project = registerProject(Alpine, boot);
 registerSentence(Alpine);

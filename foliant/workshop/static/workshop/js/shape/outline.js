@@ -9,6 +9,7 @@ export const outline = ({ Alpine, project }) => ({
   limit: [], // the sentence of the thin limit
   shownFinding: -1,
   combining: { keeper: "", lapWith: "" },
+  neck: null, // where the piece is narrowest, while its letters are looked at
   outlining: null,
   outliningReady: false,
 

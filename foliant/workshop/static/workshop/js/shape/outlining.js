@@ -23,7 +23,7 @@ export class Outlining {
   }
 
   commands() {
-    const { station } = this;
+    const { station, project } = this;
     const treat = (name, key, values, keys) => ({ group: "Outline", name, keys, needs: "parts", run: () => this.treat(key, values) });
     const combine = (name, how) => ({ group: "Outline", name, needs: "several", run: () => this.combine(how) });
     return [
@@ -47,6 +47,11 @@ export class Outlining {
       { group: "Outline", name: "Cross-lap slots with another piece", run: () => this.crossLap() },
       { group: "Outline", name: "Take apart", needs: "parts", run: () => station.doParts("take-apart") },
       { group: "Outline", name: "Split into its bodies", needs: "parts", run: () => station.doParts("split-bodies") },
+      { group: "Words", name: "Letters…", keys: ["Shift+l"], needs: "parts", run: () => station.open("letters") },
+      { group: "Words", name: "Choose a font…", keys: ["Shift+f"], needs: "one", run: () => this.openValue(`part ${station.chosen[0]}`, "font") },
+      { group: "Words", name: "Fit words between two bars", needs: "several", run: () => station.doParts("fit-between") },
+      ...["joined", "stencil"].map((what) => ({ group: "Words", name: { joined: "Join the letters", stencil: "Stencil bridges across letters" }[what], needs: "parts", run: () => station.doParts("set-letters", { what, to: "on" }) })),
+      { group: "Words", name: "One piece a letter", needs: "one", run: () => project.try({ do: "spell-pieces", piece: station.piece, part: station.chosen[0] }) },
       { group: "Outline", name: "What there is to look at", keys: ["'"], run: () => station.open("findings") },
     ];
   }
@@ -120,6 +125,23 @@ export class Outlining {
   turnCorner(corner) {
     return this.station.doParts("turn-corner", { corner });
   }
+  // A press on a stencil bridge takes it out or puts it back; a drag moves it along its counter.
+  pressBridge(event, letter, counter, there) {
+    const { station, project } = this;
+    const edit = { do: "move-bridge", piece: station.piece, part: station.chosen[0], letter, counter };
+    const from = station.view.at(event);
+    const shift = (now) => {
+      const [x, y] = station.view.at(now);
+      return { ...edit, dx: x - from[0], dy: y - from[1] };
+    };
+    const far = (now) => Math.hypot(now.clientX - event.clientX, now.clientY - event.clientY) > 3;
+    const move = (now) => there && far(now) && project.tryOut(shift(now));
+    window.addEventListener("pointermove", move);
+    window.addEventListener("pointerup", (up) => {
+      window.removeEventListener("pointermove", move);
+      project.try(there && far(up) ? shift(up) : { ...edit, out: there });
+    }, { once: true });
+  }
 
   // What the checks say of the piece follows a moment after each change.
   fetch() {
@@ -152,7 +174,9 @@ export class Outlining {
     const { findings, shownFinding } = this.station;
     const thin = findings.find((finding) => finding.check === "material_is_not_too_thin");
     const shown = findings[shownFinding];
-    return (thin?.spot ? `<path class="thin-place" d="${thin.spot}"/>` : "") + (shown?.spot ? `<path class="spot" d="${shown.spot}"/>` : "");
+    const { neck } = this.station;
+    const ring = neck ? `<circle class="neck" cx="${neck[0]}" cy="${neck[1]}" r="${9 * this.station.view.scale}"><title>The narrowest neck</title></circle>` : "";
+    return ring + (thin?.spot ? `<path class="thin-place" d="${thin.spot}"/>` : "") + (shown?.spot ? `<path class="spot" d="${shown.spot}"/>` : "");
   }
   // The corners that can be pressed, the faces of a division, and what a combination would keep.
   marks(parts, scale) {
@@ -177,6 +201,10 @@ export class Outlining {
       const [cx, cy] = apply(part.matrix, [mx + (x - mx) * share, my + (y - my) * share]);
       corners.push(`<circle class="corner-of ${on ? "on" : ""}" data-corner="${i}" cx="${cx}" cy="${cy}" r="${5 * scale}"><title>${on ? "Treated: press to leave it" : "As it is: press to treat it"}</title></circle>`);
     });
+    for (const [letter, counter, x, y, there] of part.bridges) {
+      const [cx, cy] = apply(part.matrix, [x, y]);
+      corners.push(`<circle class="corner-of ${there ? "on" : ""}" data-bridge="${letter} ${counter} ${there ? 1 : 0}" cx="${cx}" cy="${cy}" r="${5 * scale}"><title>${there ? "A bridge: drag it along, or press to take it out" : "No bridge: press to put it back"}</title></circle>`);
+    }
     return { faces: faces.join(""), corners: corners.join("") };
   }
 }

@@ -8,13 +8,19 @@ export const panels = ({ Alpine, project }) => ({
     if (panel === "points") return this.openPoints();
     project.endTryOut();
     const wanted = this.opened === panel ? "" : panel;
-    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.outlines("makeRoom") }[wanted];
+    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.outlines("makeRoom"), letters: () => this.bringLetters() }[wanted];
     return wanted ? this.enter(panel, bring) : this.close();
   },
   async bringMotifs() {
     const { registerMotifs } = await import("./motifs.js");
     registerMotifs(Alpine);
     this.bringMotifs = () => null;
+  },
+  async bringLetters() {
+    const { registerLettering } = await import("./lettering.js");
+    registerLettering(Alpine, this, project);
+    this.bringLetters = () => this.outlines("makeRoom");
+    return this.bringLetters();
   },
   // Go into a panel once it is there, with the keys that fast hands have pressed for it meanwhile.
   async enter(panel, bring = null) {
@@ -39,10 +45,15 @@ export const panels = ({ Alpine, project }) => ({
   close() {
     if (!this.opened) return;
     const opener = document.querySelector(`[aria-controls="panel-${this.opened}"]`);
-    if (this.opened === "findings" && this.view.fitted) this.fit();
     this.opened = "";
+    this.endRoom();
     project.endTryOut();
     opener?.focus();
+  },
+
+  // What moved aside for a panel goes back.
+  endRoom() {
+    if (this.view.fitted && this.opened !== "letters") this.fit();
   },
 
   // Open a box to find something in; what is typed before it is there goes into it all the same.

@@ -79,8 +79,8 @@ export const tools = ({ project, toasts }) => ({
   press(event) {
     if (event.button !== 0 || this.view.spaceHeld) return;
     document.activeElement?.blur?.();
-    const { part: id, copy, handle, dimension, node, arm, face, corner } =
-      event.target.closest("[data-part], [data-handle], [data-dimension], [data-node], [data-face], [data-corner]")?.dataset ?? {};
+    const { part: id, copy, handle, dimension, node, arm, face, corner, bridge } =
+      event.target.closest("[data-part], [data-handle], [data-dimension], [data-node], [data-face], [data-corner], [data-bridge]")?.dataset ?? {};
     if (dimension) {
       event.preventDefault();
       this.askDimension(dimension, event);
@@ -88,6 +88,7 @@ export const tools = ({ project, toasts }) => ({
     else if (this.tool === "measure") this.pressMeasure(event);
     else if (handle === "turn") dragTurn(this, event);
     else if (handle) dragHandle(this, event, handle);
+    else if (bridge) this.outlines("pressBridge", event, ...bridge.split(" ").map(Number));
     else if (corner) this.outlines("turnCorner", Number(corner));
     else if (face) this.pressFace(event, face.split(" ").map(Number));
     else if (node) this.pressNode(event, node.split(" ").map(Number), arm);

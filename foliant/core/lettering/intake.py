@@ -1,0 +1,131 @@
+"""Intake: a font file that a maker brings, proved and written anew as a plain one, or refused with a sentence.
+
+The file is taken apart in a process of its own, with bounds on its memory and time: a file can be made to harm.
+"""
+
+import hashlib
+import io
+import json
+import re
+import resource
+import subprocess
+import sys
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+
+import uharfbuzz as hb
+from fontTools.pens.areaPen import AreaPen
+from fontTools.ttLib import TTFont
+
+from foliant.core.errors import Refused
+
+LARGEST = 20_000_000
+"""The largest file that is taken, in bytes."""
+
+_MOST_GLYPHS = 30_000
+_MEMORY = 1_500_000_000
+_SECONDS = 25
+_FURTHEST = 100.0
+"""How far, in em, a point of a glyph may lie from its origin."""
+
+_SIGNATURES = (b"\x00\x01\x00\x00", b"OTTO", b"true", b"wOFF", b"wOF2")
+_KEPT = ("head", "hhea", "maxp", "OS/2", "hmtx", "cmap", "loca", "glyf", "CFF ", "CFF2", "name", "post")
+_LAYOUT = ("GSUB", "GPOS", "GDEF", "kern")
+
+_DAMAGED = "The font file is damaged, so nothing was added: ask whoever made it for a whole one."
+
+
+@dataclass(frozen=True)
+class Intake:
+    """A font that can be used: the plain file, its key and name, and what it says of its licence."""
+
+    data: bytes
+    key: str
+    name: str
+    licence: str
+
+
+def take_font(data: bytes) -> Intake:
+    """A font from the bytes of a TTF, OTF, WOFF or WOFF2 file; raises `Refused` for any other, or a broken one."""
+    if len(data) > LARGEST:
+        size, most = (f"{count / 1_000_000:.0f} MB" for count in (len(data), LARGEST))
+        raise Refused(f"The font file is {size} large; files of up to {most} can be added.")
+    if data[:4] == b"ttcf":
+        raise Refused("This file holds several fonts; save the one that you want as a TTF or OTF file first.")
+    if data[:4] not in _SIGNATURES:
+        raise Refused("This is not a font file; add a TTF, OTF, WOFF or WOFF2 file.")
+    with tempfile.TemporaryDirectory() as folder:
+        came, plain = Path(folder) / "came", Path(folder) / "plain"
+        came.write_bytes(data)
+        command = [sys.executable, "-m", __name__, str(came), str(plain)]
+        try:
+            done = subprocess.run(command, capture_output=True, timeout=2 * _SECONDS, check=False)
+            found = json.loads(done.stdout.decode() or "{}")
+        except (subprocess.TimeoutExpired, ValueError):
+            raise Refused(_DAMAGED) from None
+        if "refused" in found or not plain.is_file() or done.returncode:
+            raise Refused(found.get("refused", _DAMAGED))
+        kept = plain.read_bytes()
+    slug = re.sub(r"[^a-z0-9]+", "-", found["name"].lower()).strip("-")[:40].strip("-") or "font"
+    key = f"own-{slug}-{hashlib.sha256(kept).hexdigest()[:10]}"
+    return Intake(kept, key, found["name"], found["licence"])
+
+
+def plain_font(data: bytes) -> tuple[bytes, str, str]:
+    """The font with only what setting words needs, as a plain file; its name, and its licence in its own words.
+
+    Every glyph is drawn, by the library that will draw it later. Raises `Refused`, or whatever a broken file raises.
+    """
+    font = TTFont(io.BytesIO(data), lazy=False)
+    if not any(tag in font for tag in ("glyf", "CFF ", "CFF2")):
+        raise Refused("This font has pictures in place of outlines, so nothing could be cut from it.")
+    if len(font.getGlyphOrder()) > _MOST_GLYPHS:
+        raise Refused(f"This font has more than {_MOST_GLYPHS:,} glyphs; add one for fewer scripts.")
+    if not font.getBestCmap():
+        raise Refused("This font has no letters that could be typed.")
+    name = " ".join((font["name"].getDebugName(4) or font["name"].getDebugName(1) or "Font").split())[:60]
+    says = font["name"].getDebugName(13) or font["name"].getDebugName(0) or ""
+    for tag in [tag for tag in font.keys() if tag not in (*_KEPT, *_LAYOUT, "GlyphOrder")]:  # noqa: SIM118
+        del font[tag]
+    font.flavor = None
+    written = io.BytesIO()
+    font.save(written)
+    plain = written.getvalue()
+    _prove(plain)
+    return plain, name, " ".join(says.split())[:300]
+
+
+def _prove(plain: bytes) -> None:
+    """Draw every glyph; raise `Refused` where there is none, or where one reaches absurdly far."""
+    face = hb.Face(plain)
+    font = hb.Font(face)
+    drawn = 0.0
+    for glyph in range(face.glyph_count):
+        pen = AreaPen()
+        font.draw_glyph_with_pen(glyph, pen)
+        extents = font.get_glyph_extents(glyph)
+        if extents and max(abs(extents.width), abs(extents.height)) > _FURTHEST * face.upem:
+            raise Refused(_DAMAGED)
+        drawn += abs(pen.value)
+    if not drawn:
+        raise Refused("This font has no outlines, so nothing could be cut from it.")
+
+
+def _main(came: str, plain: str) -> None:
+    resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
+    resource.setrlimit(resource.RLIMIT_CPU, (_SECONDS, _SECONDS))
+    try:
+        data, name, licence = plain_font(Path(came).read_bytes())
+    except Refused as refused:
+        answer = {"refused": str(refused)}
+    except Exception:  # a broken file can break anywhere
+        answer = {"refused": _DAMAGED}
+    else:
+        Path(plain).write_bytes(data)
+        answer = {"name": name, "licence": licence}
+    sys.stdout.write(json.dumps(answer))
+
+
+if __name__ == "__main__":
+    _main(*sys.argv[1:3])

@@ -1,0 +1,39 @@
+"""Fonts to choose from, with a picture of the maker's own words in each."""
+
+from typing import Any
+
+from foliant.core.lettering import FONTS, KINDS, FontEntry
+from foliant.core.lettering.preview import preview
+from foliant.workshop.fonts import own_entry
+from foliant.workshop.models import FontUse, Typeface
+
+RECENT = 6
+
+
+def fonts_view(maker: Any, words: str) -> dict[str, Any]:
+    """The maker's own fonts and those that ship, with the kinds there are and the keys taken last, newest first."""
+    uses = {use.key: use for use in FontUse.objects.filter(owner=maker)}
+    own = [own_entry(typeface) for typeface in Typeface.objects.filter(owner=maker, put_away=None)]
+    recent = sorted((use for use in uses.values() if use.used), key=lambda use: use.used, reverse=True)[:RECENT]
+    entries = [*own, *FONTS]
+    there = {entry.kind for entry in entries}
+    return {
+        "fonts": [_font(entry, words or entry.name, uses.get(entry.key)) for entry in entries],
+        "kinds": [kind for kind in KINDS if kind in there],
+        "recent": [use.key for use in recent],
+    }
+
+
+def _font(entry: FontEntry, words: str, use: FontUse | None) -> dict[str, Any]:
+    seen = preview(words, entry)
+    return {
+        "key": entry.key,
+        "name": entry.name,
+        "kind": entry.kind,
+        "licence": entry.licence,
+        "d": seen.d,
+        "box": seen.box,
+        "strokes": entry.single_line,
+        "missing": seen.missing,
+        "favourite": bool(use and use.favourite),
+    }
