@@ -15,6 +15,8 @@ Floats = NDArray[np.float64]
 Slide = Literal["across", "down"]
 
 _CLOSE = 1e-4
+_THINNEST = 0.1
+_GROWTH = 1.25
 
 
 @remembered(maxsize=16384)
@@ -67,9 +69,16 @@ def weakest_neck(region: Region, most: float) -> tuple[float, tuple[float, float
     """
     shape = region.shape
     bodies = shapely.get_num_geometries(shape)
-    if not bodies or shape.is_empty or len(_worn(shape, most)) <= bodies:
+    if shape.is_empty:
         return None
-    low, high = 0.0, most
+    # Small bodies behind a neck are worn away themselves later on, so it is looked for from thin to thick.
+    low = 0.0
+    for high in [width for width in most * _GROWTH ** np.arange(-18.0, 0.5) if width > _THINNEST]:
+        if len(_worn(shape, high)) > bodies:
+            break
+        low = high
+    else:
+        return None
     while high - low > 0.01:
         middle = (low + high) / 2
         low, high = (low, middle) if len(_worn(shape, middle)) > bodies else (middle, high)
@@ -80,7 +89,7 @@ def weakest_neck(region: Region, most: float) -> tuple[float, tuple[float, float
         line = shapely.shortest_line(parts[i], parts[j])
         if shape.buffer(_CLOSE).covers(line):
             x, y = line.interpolate(0.5, normalized=True).coords[0]
-            return round(high, 2), (x, y)
+            return round(float(high), 2), (x, y)
     return None
 
 

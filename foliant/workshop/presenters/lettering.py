@@ -39,7 +39,7 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
 
     def switched(what: LetteringKey, now: str, choices: Sequence[tuple[str, str]], label: str) -> Bits:
         setting = getattr(words, what)
-        more = [text(": "), *lettering_said(what, setting, part, piece, unit)] if setting else []
+        more = [text(": "), *lettering_said(what, setting, part, piece, unit, in_full=True)] if setting else []
         return [switch(part, piece, what, now, choices, label), *more]
 
     edges = edge_choices(part, piece)
@@ -49,7 +49,7 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     heavier = (", ", Value("weight"), " heavier, slanted ", Value("slant"))
     rows: list[tuple[str, Bits]] = [
         ("Font", said(Value("font"), ", ", Value("capitals"), *heavier)),
-        ("Size", said(*words.size_said())),
+        ("Size", [text("as its fit has it")] if words.fit else said(*words.size_said())),
         ("Spacing", said("letters ", Value("tracking"), ", words ", Value("word_spacing"))),
         ("Lines", said(Value("align"), ", ", Value("line_spacing"), " apart, further ones ", Value("further"))),
         ("Joined", switched("joined", "on" if words.joined else "", _SWITCH, "Whether letters are joined")),

@@ -105,10 +105,12 @@ def say(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
     return text(bit)
 
 
-def lettering_said(key: LetteringKey, setting: AnyLettering, part: Part, piece: Piece, unit: Unit) -> list[Bit]:
-    """What is done with words; the part that they follow is a choice."""
+def lettering_said(
+    key: LetteringKey, setting: AnyLettering, part: Part, piece: Piece, unit: Unit, in_full: bool = False
+) -> list[Bit]:
+    """What is done with words, briefly or in full; the part that they follow is a choice."""
     bits: list[Bit] = []
-    for bit in setting.sentence():
+    for bit in (*setting.sentence(), *(setting.more() if in_full else ())):
         if isinstance(bit, Value) and bit.field in ("to", "of"):
             bits.append(_followed(key, part, piece))
         else:

@@ -1,5 +1,6 @@
 """Edits of words: what is done with them, rim texts, names between bars, stencil bridges, one piece a letter."""
 
+import math
 from typing import Literal
 
 from pydantic import Field
@@ -9,6 +10,7 @@ from foliant.core.design.edits.command import (
     PartsCommand,
     changed,
     fields,
+    moved,
     unlocked,
     with_design,
     with_parts,
@@ -17,15 +19,17 @@ from foliant.core.design.edits.command import (
 from foliant.core.design.edits.project import copied_piece, unused_name
 from foliant.core.design.holds import Hold
 from foliant.core.design.model import Design, Identifier, Part, Piece
-from foliant.core.design.placing import inverse, own_bounds, part_bounds, part_matrix, part_paths
+from foliant.core.design.placing import inverse, own_bounds, part_bounds, part_matrix, part_paths, shape_bounds
 from foliant.core.design.quantities import Across, Down, build
+from foliant.core.design.references import point_of
 from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import Bridged, Fitting, Joined, LetteringKey, OnEdge
 from foliant.core.design.shapes.words import guide_of
 from foliant.core.errors import Refused
-from foliant.core.lettering import sideways
-from foliant.core.paths import combine
+from foliant.core.lettering import Style, set_lines, sideways
+from foliant.core.paths import Path, combine
 
+_ON_EDGES = "zilla-slab"
 _SAYS: dict[LetteringKey, str] = {
     "edge": "set on an edge",
     "fit": "fit",
@@ -65,7 +69,7 @@ class SetLetters(PartsCommand):
         if followed:  # they are on a straight line again, where they were
             left, top, right, bottom = part_bounds(part)
             return changed(part, shape=new, x=round((left + right) / 2, 6), y=round((top + bottom) / 2, 6))
-        return changed(part, shape=new)
+        return _in_place(part, changed(part, shape=new)) if self.what == "fit" else changed(part, shape=new)
 
     def _setting(self, piece: Piece, part: Part) -> OnEdge | Fitting | Joined | Bridged | None:
         shape = _words(part)
@@ -77,8 +81,7 @@ class SetLetters(PartsCommand):
                 kept = shape.edge or OnEdge(to=self.to, side="inside" if _fits_inside(piece, self.to) else "outside")
                 return kept.model_copy(update={"to": self.to})
             case "fit" if self.to == "box":
-                left, _, right, _ = own_bounds(part)
-                top, bottom = shape.setting().box[1::2]
+                left, top, right, bottom = shape_bounds(shape)
                 size = {"width": round(max(right - left, 0.1), 2), "height": round(max(bottom - top, 0.1), 2)}
                 return Fitting(**size)
             case "fit":
@@ -111,19 +114,28 @@ class WordsOnEdge(Command):
         edge = piece.part(self.part)
         check_edge(piece, edge, self.part)
         left, upper, right, lower = part_bounds(edge)
-        cap = round(min(max(min(right - left, lower - upper) / 10, 2.0), 12.0) * 2) / 2
+        tall = min(max(min(right - left, lower - upper) / 10, 2.0), 12.0)
+        cap = max(int(min(tall, self._that_fits(combine(part_paths(edge)).path, tall)) * 2) / 2, 1.0)
         side = "inside" if _fits_inside(piece, self.part) else "outside"
         added: list[Part] = []
         for reads, text, angle in (("top", self.top, 0.0), ("bottom", self.bottom, 180.0)):
-            if text:
+            if text.strip():
                 number = design.serial + len(added) + 1
                 on_edge = OnEdge(to=self.part, gap=round(cap / 2, 1), side=side, reads=reads, angle=angle)
-                words = build(Words, {"text": text, "font": "zilla-slab", "cap_height": cap, "edge": on_edge})
+                words = build(Words, {"text": text, "font": _ON_EDGES, "cap_height": cap, "edge": on_edge})
                 added.append(build(Part, {"id": f"a{number}", "role": Words.role, "shape": words}))
         if not added:
             raise Refused("Type the words that are to run along the edge.")
         grown = piece.model_copy(update={"parts": (*piece.parts, *added)})
         return with_piece(design, grown, serial=design.serial + len(added))
+
+    def _that_fits(self, outline: Path, tall: float) -> float:
+        """The height of capitals at which both texts go round the edge and leave a gap between them, mm."""
+        guide = guide_of(outline, False)
+        widths = [set_lines(text, Style(_ON_EDGES, size=10.0)).bounds for text in (self.top, self.bottom) if text]
+        length = sum(box[2] - box[0] for box in widths)
+        round_it = (guide.length if guide else 0.0) - 2 * math.pi * tall * 1.5
+        return 10.0 * 0.85 * round_it / max(length, 1e-6)
 
     def says(self, design: Design) -> str:
         return f"words on {design.piece(self.piece).part(self.part).shape.label()[:40]}"
@@ -271,6 +283,12 @@ def check_edge(piece: Piece, part: Part, to: str) -> None:
 def _fits_inside(piece: Piece, to: str) -> bool:
     """Whether words are rather wanted inside the edge of a part: what is a guide is run along outside."""
     return piece.part(to).role != "guides"
+
+
+def _in_place(before: Part, after: Part) -> Part:
+    """The part with the middle of its ink where it was: what is fitted is placed by another box."""
+    old, new = (point_of(own_bounds(part), "middle") for part in (before, after))
+    return moved(after, old[0] - new[0], old[1] - new[1])
 
 
 def _words(part: Part) -> Words:

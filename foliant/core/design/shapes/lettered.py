@@ -1,4 +1,7 @@
-"""What is done with set words: bent along an edge, fitted, joined, bridged. Each is None while it is not done."""
+"""What is done with set words: bent along an edge, fitted, joined, bridged. Each is None while it is not done.
+
+Each says itself in a phrase, `sentence`, for the spec line; `more` is the rest, for the panel of letters.
+"""
 
 from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
@@ -49,20 +52,10 @@ class OnEdge(Frozen):
     first: ClassVar[str] = "angle"
 
     def sentence(self) -> Sequence[Bit]:
-        spread: list[Bit] = ["spread over ", Value("spread")] if self.spread else ["spread ", Value("spread")]
-        return [
-            Value("gap"),
-            " ",
-            Value("side"),
-            " ",
-            Value("to"),
-            ", ",
-            Value("reads"),
-            ", middle at ",
-            Value("angle"),
-            ", ",
-            *spread,
-        ]
+        return [Value("gap"), " ", Value("side"), " ", Value("to"), ", middle at ", Value("angle")]
+
+    def more(self) -> Sequence[Bit]:
+        return [", ", Value("reads"), ", spread ", *(["over "] if self.spread else []), Value("spread")]
 
 
 class Fitting(Frozen):
@@ -94,30 +87,13 @@ class Fitting(Frozen):
 
     def sentence(self) -> Sequence[Bit]:
         if self.of:
-            return [
-                "fitted to ",
-                Value("of"),
-                ", ",
-                Value("overlap"),
-                " into it, ",
-                Value("margin"),
-                " free at the ends, by ",
-                Value("letters"),
-            ]
-        return [
-            "fitted into ",
-            Value("width"),
-            " × ",
-            Value("height"),
-            ", filling ",
-            Value("fills"),
-            ", stretched to ",
-            Value("stretch"),
-            " at most, ",
-            Value("overlap"),
-            " over, by ",
-            Value("letters"),
-        ]
+            return ["fitted to ", Value("of"), ", ", Value("overlap"), " into it"]
+        return ["fitted into ", Value("width"), " × ", Value("height"), ", ", Value("overlap"), " over"]
+
+    def more(self) -> Sequence[Bit]:
+        if self.of:
+            return [", ", Value("margin"), " free at the ends, by ", Value("letters")]
+        return [", filling ", Value("fills"), ", stretched ", Value("stretch"), " at most, by ", Value("letters")]
 
 
 class Joined(Frozen):
@@ -139,17 +115,12 @@ class Joined(Frozen):
     first: ClassVar[str] = "overlap"
 
     def sentence(self) -> Sequence[Bit]:
-        bar: list[Bit] = [", on a bar ", Value("bar"), " high"] if self.bar else [", bar under it ", Value("bar")]
-        return [
-            "letters joined by ",
-            Value("overlap"),
-            ", dots ",
-            Value("dots"),
-            ", bridges ",
-            Value("bridge"),
-            " wide",
-            *bar,
-        ]
+        bar: list[Bit] = [" on a bar ", Value("bar"), " high"] if self.bar else []
+        return ["letters joined by ", Value("overlap"), *bar]
+
+    def more(self) -> Sequence[Bit]:
+        bar: list[Bit] = [] if self.bar else [", a bar under it ", Value("bar")]
+        return [", dots ", Value("dots"), ", bridges ", Value("bridge"), " wide", *bar]
 
 
 class Bridged(Frozen):
@@ -176,7 +147,10 @@ class Bridged(Frozen):
     first: ClassVar[str] = "width"
 
     def sentence(self) -> Sequence[Bit]:
-        return ["counters held by ", Value("number"), " ", Value("direction"), " bridges ", Value("width"), " wide"]
+        return ["counters held by bridges ", Value("width"), " wide"]
+
+    def more(self) -> Sequence[Bit]:
+        return [", ", Value("number"), " each, ", Value("direction")]
 
 
 LetteringKey = Literal["edge", "fit", "joined", "stencil"]

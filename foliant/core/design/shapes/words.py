@@ -271,7 +271,8 @@ class Words(Following):
         return set_lines(self.text, self.style).cap
 
     def sentence(self) -> Sequence[Bit]:
-        bits: list[Bit] = ["Words ", Value("text"), " in ", Value("font"), ", ", *self.size_said()]
+        bits: list[Bit] = ["Words ", Value("text"), " in ", Value("font")]
+        bits += [] if self.fit else [", ", *self.size_said()]
         bits += [", tracking ", Value("tracking")]
         if "\n" in self.text:
             bits += [", lines ", Value("align"), ", ", Value("line_spacing"), " apart"]
@@ -295,7 +296,7 @@ class Words(Following):
         return self.text.replace("\n", " / ")
 
     def summary(self, unit: Unit) -> str:
-        return short(self.cap, unit)
+        return "fitted" if self.fit else short(self.cap, unit)
 
 
 @remembered(maxsize=256)
