@@ -5,7 +5,7 @@ from typing import Any, Literal
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.exceptions import RequestDataTooBig
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, File, Form, NinjaAPI, Schema, UploadedFile
@@ -16,7 +16,6 @@ from foliant.core.design import Design, Edit, apply
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.lettering.intake import LARGEST
-from foliant.core.lettering.library import check_font
 from foliant.core.machine import LinkLost, Panel
 from foliant.core.ticket import plan
 from foliant.workshop.actions import (
@@ -225,7 +224,9 @@ def post_font(request: HttpRequest, file: File[UploadedFile], licence: Form[str]
 @api.post("/fonts/{key}/mark")
 def post_font_mark(request: HttpRequest, key: str, data: FontMarkIn) -> dict[str, Any]:
     """Note that the maker likes a font, or took it."""
-    use = MarkFont(request.user, check_font(key)[:80], data.favourite, data.taken).execute()
+    if not fonts.is_offered(request.user, key):
+        raise Http404
+    use = MarkFont(request.user, key, data.favourite, data.taken).execute()
     return {"key": use.key, "favourite": use.favourite}
 
 

@@ -24,6 +24,11 @@ def fonts_view(maker: Any, words: str) -> dict[str, Any]:
     }
 
 
+def is_offered(maker: Any, key: str) -> bool:
+    """Whether a maker can choose the font of that key."""
+    return any(font.key == key for font in FONTS) or Typeface.objects.filter(owner=maker, key=key).exists()
+
+
 def _font(entry: FontEntry, words: str, use: FontUse | None) -> dict[str, Any]:
     seen = preview(words, entry)
     return {

@@ -224,9 +224,10 @@ class Words(Following):
         if self.fit and self.fit.of:
             raise Refused(f"These words take their size from {self.names()}: size that instead.")
         if self.fit:
-            fit = self.fit.model_copy(
-                update={"width": round(self.fit.width * across, 6), "height": round(self.fit.height * down, 6)}
-            )
+            size = {"width": round(self.fit.width * across, 6), "height": round(self.fit.height * down, 6)}
+            # What is pulled wider by hand is meant to be stretched.
+            stretch = min(round(self.fit.stretch * max(across / down, down / across), 2), 1000.0)
+            fit = self.fit.model_copy(update={**size, "stretch": stretch})
             return self.model_copy(update={"fit": fit})
         return self.scaled(even(across, down))
 
@@ -290,7 +291,7 @@ class Words(Following):
     def size_said(self) -> list[Bit]:
         """Its size: what is measured, and how much."""
         field = {"capitals": "cap_height"}.get(self.sized_by, self.sized_by)
-        return [Value("sized_by"), " ", Value(field)]
+        return [Value("sized_by"), " ", Value(field), *([" tall"] if self.sized_by == "capitals" else [])]
 
     def label(self) -> str:
         return self.text.replace("\n", " / ")
