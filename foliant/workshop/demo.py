@@ -165,6 +165,33 @@ def first_light() -> Design:
     )
 
 
+def open_night_gifts() -> Design:
+    """A coaster with words round its rim, a name between two bars, and a ring that its letters reach."""
+    fit = {"do": "fit-between", "piece": "p7", "parts": ["a8", "a9", "a10"]}
+    return made(
+        "Open-night gifts",
+        [
+            {"do": "add-piece", "name": "Rim coaster"},
+            _put("p1", "circle", {"diameter": 90}, 45, 45),
+            {"do": "words-on-edge", "piece": "p1", "part": "a2", "top": "QUILLMOOR", "bottom": "OPEN NIGHT"},
+            _put("p1", "motif", {"motif": "moon", "height": 34}, 45, 45),
+            {"do": "hold-parts", "piece": "p1", "parts": ["a5"], "to": "a2"},
+            _put("p1", "circle", {"diameter": 62}, 45, 45, "scores"),
+            {"do": "add-piece", "name": "Name topper"},
+            _put("p7", "rectangle", {"width": 90, "height": 6}, 45, 3),
+            _put("p7", "rectangle", {"width": 90, "height": 6}, 45, 41),
+            _put("p7", "words", {"text": "Ysolde", "font": "pacifico", "cap_height": 20}, 45, 22, "adds"),
+            fit,
+            {"do": "add-piece", "name": "Orbit ornament"},
+            _put("p11", "ring", {"diameter": 76, "band": 5}, 38, 38),
+            _put("p11", "words", {"text": "ORION", "font": "bebas-neue"}, 38, 38, "adds"),
+            {"do": "set-letters", "piece": "p11", "parts": ["a13"], "what": "fit", "to": "a12"},
+            {"do": "change", "of": "piece p11", "values": {"copies": 2}},
+            {"do": "change", "of": "stock", "values": {"width": 400, "height": 220}},
+        ],
+    )
+
+
 def torch_tokens() -> Design:
     """Cork tokens to swap for a red torch, with stencilled words cut right through."""
     return made(
@@ -191,6 +218,6 @@ def load_demo() -> None:
         maker.set_unusable_password()
         maker.save()
     have = set(Project.objects.filter(owner=maker).values_list("name", flat=True))
-    for design in (torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light()):
+    for design in (open_night_gifts(), torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light()):
         if design.name not in have:
             CreateProject(maker, design, "demo").execute()

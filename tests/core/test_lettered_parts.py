@@ -103,6 +103,24 @@ def test_a_guide_holds_words_and_is_never_cut() -> None:
     assert min(radius) > 51
 
 
+def test_words_bend_on_a_circle_of_their_own_about_where_they_are() -> None:
+    design = letters(one_piece(put("rectangle", width=120, height=80, x=60, y=40), NAME), "edge", "circle")
+    guide = design.pieces[0].parts[-1]
+    assert guide.role == "guides"
+    before, after = (part_bounds(words_of(found)) for found in (one_piece(NAME), design))
+    assert (after[0] + after[2]) / 2 == pytest.approx((before[0] + before[2]) / 2, abs=2)
+    turns = [letter.turn for letter in shape_of(words_of(design)).setting().letters]
+    assert turns[0] == pytest.approx(-turns[-1], abs=15)
+    assert 60 < turns[-1] - turns[0] < 130
+
+
+def test_what_goes_along_an_edge_is_not_held_besides() -> None:
+    with pytest.raises(Refused, match="goes along Circle already"):
+        edited(rim(), {"do": "hold-parts", "piece": "p1", "parts": ["a3"]})
+    aligned = edited(rim(), {"do": "align-parts", "piece": "p1", "parts": ["a3"], "across": "near", "hold": True})
+    assert words_of(aligned, "QUILL").across is None
+
+
 def test_words_whose_edge_is_deleted_stay_about_where_they_were() -> None:
     before = part_bounds(words_of(rim(), "FIRST"))
     design = edited(rim(), {"do": "remove-parts", "piece": "p1", "parts": ["a2"]})

@@ -27,7 +27,7 @@ def serious(page: Page) -> list[str]:
 
 @pytest.mark.parametrize("station", ["shape", "sheet", "ticket", "check", "run"])
 def test_no_serious_finding_on_a_station(page: Page, station: str) -> None:
-    page.goto(re.sub(r"/$", "", page.url) + f"/projects/3/{station}/")
+    page.goto(re.sub(r"/$", "", page.url) + f"/projects/4/{station}/")
     expect(page.locator(".stations")).to_contain_text("laid out")
     if station == "shape":
         page.get_by_role("button", name="ORRIN 7.5").click()
@@ -47,7 +47,7 @@ def test_no_serious_finding_on_the_other_pages(page: Page, browser: Browser, sta
 
 
 def test_no_serious_finding_with_dialogs_lists_and_problems_open(page: Page) -> None:
-    page.goto(page.url + "projects/3/shape/")
+    page.goto(page.url + "projects/4/shape/")
     page.get_by_role("button", name="ORRIN 7.5").click()
     page.get_by_role("button", name="The font").click()
     assert serious(page) == []

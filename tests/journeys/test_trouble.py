@@ -141,7 +141,7 @@ def test_ten_thousand_characters(page: Page) -> None:
     page.get_by_role("button", name="The words").click()
     page.locator(".spec > .sentence input").fill("M" * 10_000)
     page.keyboard.press("Enter")
-    expect(page.locator(".problem")).to_contain_text("at most 1,000 characters and this has 10,000")
+    expect(page.locator(".problem")).to_contain_text("at most 1,000 characters and these have 10,000")
     page.locator(".spec > .sentence input").fill("M" * 900)
     page.keyboard.press("Enter")
     expect(page.locator(".part", has_text="MMMM")).to_be_visible(timeout=30_000)

@@ -18,7 +18,7 @@ SHIPPED = FOLDER / "zilla-slab" / "latin.ttf"
 
 
 def renamed(flavor: str | None = None, name: str = "Dome Hand", source: str = "zilla-slab/latin.ttf") -> bytes:
-    font = TTFont(FOLDER / source)
+    font = TTFont(FOLDER / source, recalcTimestamp=False)
     font["name"].setName(name, 4, 3, 1, 0x409)
     font["name"].setName("Free for the observatory", 13, 3, 1, 0x409)
     font.flavor = flavor

@@ -21,7 +21,7 @@ def test_the_demo_is_ready_to_run(design) -> None:
 def test_loading_the_demo_twice_doubles_nothing(db: None) -> None:
     load_demo()
     load_demo()
-    assert Project.objects.count() == 5
+    assert Project.objects.count() == 6
 
 
 def test_the_standing_says_what_is_missing_at_each_station(maker: Maker) -> None:

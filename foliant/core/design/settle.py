@@ -229,7 +229,8 @@ def _linked(part: Part, there: Collection[str]) -> Part:
 
     changes: dict[str, Any] = {}
     for axis in AXES:
-        if known(part.hold(axis)) is not part.hold(axis):
+        goes_along = isinstance(part.shape, Words) and part.made_of  # it lies where that puts it
+        if part.hold(axis) and (goes_along or known(part.hold(axis)) is None):
             changes[axis] = None
     about = getattr(part.repeat, "about", "")
     if part.repeat and about and about != PIECE and about not in there:

@@ -38,7 +38,7 @@ class FontEntry:
     kind: FontKind
     files: tuple[Path, ...] = ()
     strokes: str = ""
-    licence: str = "OFL 1.1"
+    licence: str = ""
 
     @property
     def single_line(self) -> bool:
@@ -47,7 +47,8 @@ class FontEntry:
 
 
 def _shipped(kind: FontKind, names: Mapping[str, str]) -> list[FontEntry]:
-    return [FontEntry(key, name, kind, _files(key)) for key, name in names.items()]
+    licences = {key: "Apache 2.0" if key in _APACHE else "OFL 1.1" for key in names}
+    return [FontEntry(key, name, kind, _files(key), licence=licences[key]) for key, name in names.items()]
 
 
 def _files(key: str) -> tuple[Path, ...]:
@@ -57,6 +58,7 @@ def _files(key: str) -> tuple[Path, ...]:
     return subsets or tuple(sorted(folder.glob("*.otf")))
 
 
+_APACHE = ("roboto-slab", "satisfy", "yellowtail")
 _JOINED = {
     "pacifico": "Pacifico",
     "damion": "Damion",

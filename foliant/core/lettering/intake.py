@@ -77,7 +77,7 @@ def plain_font(data: bytes) -> tuple[bytes, str, str]:
 
     Every glyph is drawn, by the library that will draw it later. Raises `Refused`, or whatever a broken file raises.
     """
-    font = TTFont(io.BytesIO(data), lazy=False)
+    font = TTFont(io.BytesIO(data), lazy=False, recalcTimestamp=False)  # one file, one hash
     if not any(tag in font for tag in ("glyf", "CFF ", "CFF2")):
         raise Refused("This font has pictures in place of outlines, so nothing could be cut from it.")
     if len(font.getGlyphOrder()) > _MOST_GLYPHS:

@@ -45,7 +45,7 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     edges = edge_choices(part, piece)
     fitted, bars = _fit(words)
     fits = [("", "no"), ("box", "into a box"), *bars, *((key, f"to {name}") for key, name in edges)]
-    lines = [("", "straight"), *((key, f"on {name}") for key, name in edges)]
+    lines = [("", "straight"), *((key, f"on {name}") for key, name in edges), ("circle", "on a circle of its own")]
     heavier = (", ", Value("weight"), " heavier, slanted ", Value("slant"))
     rows: list[tuple[str, Bits]] = [
         ("Font", said(Value("font"), ", ", Value("capitals"), *heavier)),

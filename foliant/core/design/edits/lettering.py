@@ -41,7 +41,7 @@ _SAYS: dict[LetteringKey, str] = {
 class SetLetters(PartsCommand):
     """Begin or end something that is done with words: `what`, and `to` whom or how.
 
-    edge     the part whose edge they run along, or ""
+    edge     the part whose edge they run along, "circle" for a guide circle of their own, or ""
     fit      "box" for one of their own as large as they are, the part they fill, or "" to end it
     joined, stencil   "on", or ""
     feature  a feature of the font that is turned on, or off where it was on ("swsh", "swsh first", "-liga")
@@ -56,7 +56,26 @@ class SetLetters(PartsCommand):
         words = [part for part in self.free(design) if isinstance(part.shape, Words)]
         if not words:
             raise Refused("Choose words first.")
+        if (self.what, self.to) == ("edge", "circle"):
+            return self._on_circles(design, piece, words)
         return with_piece(design, with_parts(piece, [self._set(piece, part) for part in words]))
+
+    def _on_circles(self, design: Design, piece: Piece, words: list[Part]) -> Design:
+        """Each of the words on a guide circle of its own: a third of it, with their middle where it was."""
+        guides = []
+        for number, part in enumerate(words, design.serial + 1):
+            left, _top, right, bottom = own_bounds(part)
+            diameter = round(max(right - left, 1.0) * 3 / math.pi, 1)
+            place = {"x": (left + right) / 2, "y": round(bottom + diameter / 2, 4)}
+            circle = {"kind": "circle", "diameter": diameter}
+            guides.append(build(Part, {"id": f"a{number}", "role": "guides", "shape": circle, **place}))
+        piece = piece.model_copy(update={"parts": (*piece.parts, *guides)})
+        along = [
+            SetLetters(do="set-letters", piece=piece.id, parts=(part.id,), what="edge", to=guide.id)._set(piece, part)
+            for part, guide in zip(words, guides, strict=True)
+        ]
+        near = [_with_gap(part, 0.0) for part in along]
+        return with_piece(design, with_parts(piece, near), serial=design.serial + len(guides))
 
     def _set(self, piece: Piece, part: Part) -> Part:
         shape = _words(part)
@@ -283,6 +302,12 @@ def check_edge(piece: Piece, part: Part, to: str) -> None:
 def _fits_inside(piece: Piece, to: str) -> bool:
     """Whether words are rather wanted inside the edge of a part: what is a guide is run along outside."""
     return piece.part(to).role != "guides"
+
+
+def _with_gap(part: Part, gap: float) -> Part:
+    shape = _words(part)
+    edge = shape.edge and shape.edge.model_copy(update={"gap": gap})
+    return changed(part, shape=shape.model_copy(update={"edge": edge}))
 
 
 def _in_place(before: Part, after: Part) -> Part:

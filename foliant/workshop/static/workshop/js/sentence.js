@@ -81,7 +81,14 @@ export function registerSentence(Alpine) {
 
   // The list of fonts is a panel of its own, with a picture of the words in each.
   async function openFonts(root, bit, keys = []) {
-    const { openChooser } = await import("./shape/chooser.js");
+    // What fast hands press before the list is there goes to it all the same.
+    const early = (event) => {
+      keys.push({ key: event.key });
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    document.addEventListener("keydown", early, true);
+    const { openChooser } = await import("./shape/chooser.js").finally(() => document.removeEventListener("keydown", early, true));
     openChooser(project(), Alpine.store("toasts"), { now: bit.raw, edit: (key) => editFor(bit, key), of: bit.of.split(" ")[1], left: () => focusValue(root, bit.of, bit.field) }, keys);
   }
 

@@ -88,7 +88,7 @@ export function register(Alpine, boot) {
       }
       if (!project.standing.sheet) project.refresh();
       // So that they open at once; what there is to say about the piece comes with them.
-      setTimeout(() => Promise.all([this.outliner(), import("./shape/picker.js"), import("./shape/asking.js")]), 2000);
+      setTimeout(() => Promise.all([this.outliner(), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")]), 2000);
     },
 
     // Whenever the project, the choice or the look changes: keep the choice real, then draw.

@@ -106,6 +106,11 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
   input.addEventListener("input", () => narrow(Boolean(input.value)));
   panel.addEventListener("keydown", (event) => {
     event.stopPropagation();
+    if (event.isTrusted && !all.fonts.length && event.key !== "Escape") {
+      keys.push({ key: event.key }); // the list is not there yet
+      event.preventDefault();
+      return;
+    }
     if (event.target.closest("form") && event.key !== "Escape") return;
     const go = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + 6, PageUp: at - 6 }[event.key];
     if (go !== undefined) {
