@@ -83,7 +83,7 @@ export function registerSentence(Alpine) {
   async function openFonts(root, bit, keys = []) {
     // What fast hands press before the list is there goes to it all the same.
     const early = (event) => {
-      keys.push({ key: event.key });
+      keys.push({ key: event.key, ctrlKey: event.ctrlKey });
       event.preventDefault();
       event.stopPropagation();
     };

@@ -107,7 +107,7 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
   panel.addEventListener("keydown", (event) => {
     event.stopPropagation();
     if (event.isTrusted && !all.fonts.length && event.key !== "Escape") {
-      keys.push({ key: event.key }); // the list is not there yet
+      keys.push({ key: event.key, ctrlKey: event.ctrlKey }); // the list is not there yet
       event.preventDefault();
       return;
     }
@@ -176,10 +176,10 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
     toasts.say(problem.message, { bad: true });
     return;
   }
-  for (const { key } of keys) {
-    if (key.length === 1) {
+  for (const { key, ctrlKey } of keys) {
+    if (key.length === 1 && !ctrlKey) {
       input.value += key;
       narrow(true);
-    } else input.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
+    } else input.dispatchEvent(new KeyboardEvent("keydown", { key, ctrlKey, bubbles: true, cancelable: true }));
   }
 }

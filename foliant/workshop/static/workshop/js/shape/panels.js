@@ -31,7 +31,8 @@ export const panels = ({ Alpine, project }) => ({
     let field = null;
     for (let frame = 0; frame < 40 && !field; frame += 1) {
       await new Promise(requestAnimationFrame);
-      field = document.querySelector(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
+      const found = document.querySelectorAll(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
+      field = [...found].find((one) => "first" in one.dataset && one.offsetParent) ?? found[0];
     }
     this.early = null;
     field?.focus();

@@ -88,7 +88,7 @@ export const tools = ({ project, toasts }) => ({
     else if (this.tool === "measure") this.pressMeasure(event);
     else if (handle === "turn") dragTurn(this, event);
     else if (handle) dragHandle(this, event, handle);
-    else if (bridge) this.outlines("pressBridge", event, ...bridge.split(" ").map(Number));
+    else if (bridge) this.outlining.pressBridge(event, ...bridge.split(" ").map(Number));
     else if (corner) this.outlines("turnCorner", Number(corner));
     else if (face) this.pressFace(event, face.split(" ").map(Number));
     else if (node) this.pressNode(event, node.split(" ").map(Number), arm);
