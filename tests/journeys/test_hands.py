@@ -13,13 +13,17 @@ from tests.journeys.test_reach import serious
 pytestmark = pytest.mark.journey
 
 
-@pytest.mark.parametrize(("key", "panel"), [("a", "align"), ("s", "spread"), ("p", "repeat"), ("6", "motifs")])
+@pytest.mark.parametrize(
+    ("key", "panel"), [("a", "align"), ("s", "spread"), ("p", "repeat"), ("6", "motifs"), ("Shift+L", "letters")]
+)
 def test_no_serious_finding_with_a_panel_open(page: Page, key: str, panel: str) -> None:
-    page.goto(page.url + "projects/3/shape/")
+    page.goto(page.url + "projects/4/shape/")
     page.locator(".part", has_text="ORRIN").click()
     page.keyboard.press("Control+a")
     page.keyboard.press(key)
     expect(page.locator(f"#panel-{panel}")).to_be_visible()
+    if panel == "letters":
+        expect(page.locator(".letters-row").first).to_be_visible()
     if panel == "motifs":
         expect(page.locator(".motif").first).to_be_visible()
     assert serious(page) == []
