@@ -7,6 +7,7 @@ from typing import Literal
 
 import numpy as np
 import shapely
+import shapely.affinity
 
 from foliant.core.lettering.letters import Letter, Words, box_of
 from foliant.core.paths import Path, combine, join
@@ -106,26 +107,39 @@ def _whole(outline: Path, how: Joining) -> Path:
         if how.dots == "lowered" and gap is not None:
             added.append(body.moved(0, gap + how.overlap + _ROUNDING))
         else:
-            added += [body, bridge(body, join(added), how.bridge)]
+            added += [body, bridge(fine_shape(body), fine_shape(join(added)), how.bridge)]
     return combine(added).path
 
 
 def bridges(letters: Sequence[Letter], how: Joining) -> list[Path]:
-    """The bridges between neighbours that do not meet: across a space, or to what stands higher or lower."""
+    """The bridges between neighbours that do not meet: across a space without a bar, or to what stands higher."""
     found = []
     for before, letter in pairwise(letters):
-        if before.line != letter.line:
+        across_space = before.word != letter.word
+        slid = not letter.turn and (bool(how.bar) if across_space else _side_by_side(before, letter))
+        if before.line != letter.line or slid:
             continue
-        one, two = before.path, letter.path
-        if (
-            before.word == letter.word
-            and not letter.turn
-            and room(before.outline, letter.outline, "across") is not None
-        ):
-            continue
-        if fine_shape(one).distance(fine_shape(two)) > 0 or before.word != letter.word:
+        one, two = _area(before), _area(letter)
+        if one.distance(two) > 0 or across_space:
             found.append(bridge(one, two, how.bridge))
     return found
+
+
+def _side_by_side(before: Letter, letter: Letter) -> bool:
+    """Whether two letters share a height, so that they were slid until they met."""
+    (_, top, _, bottom), (_, other_top, _, other_bottom) = before.bounds, letter.bounds
+    return max(top, other_top) <= min(bottom, other_bottom)
+
+
+def _area(letter: Letter) -> shapely.Geometry:
+    """What a letter covers where it lies."""
+    a, b, c, d, e, f = letter.matrix
+    return shapely.affinity.affine_transform(_own_area(letter.outline), (a, c, b, d, e, f))
+
+
+@remembered(maxsize=4096)
+def _own_area(outline: Path) -> shapely.Geometry:
+    return fine_shape(outline)
 
 
 def bars(words: Words, how: Joining) -> list[Path]:
@@ -140,9 +154,9 @@ def bars(words: Words, how: Joining) -> list[Path]:
     return found
 
 
-def bridge(one: Path, two: Path, width: float) -> Path:
-    """A bar `width` mm wide along the shortest way from one outline to the other, and half as far into both."""
-    (x0, y0), (x1, y1) = shapely.shortest_line(fine_shape(one), fine_shape(two)).coords
+def bridge(one: shapely.Geometry, two: shapely.Geometry, width: float) -> Path:
+    """A bar `width` mm wide along the shortest way from one area to the other, and half as far into both."""
+    (x0, y0), (x1, y1) = shapely.shortest_line(one, two).coords
     along = np.array([x1 - x0, y1 - y0])
     length = float(np.hypot(*along))
     along = along / length if length > 1e-9 else np.array([1.0, 0.0])

@@ -9,7 +9,7 @@ from foliant.core.lettering.letters import Bounds, Letter, Words
 from foliant.core.lettering.lines import set_lines
 from foliant.core.lettering.stencil import Bridge, Stencil, stencilled
 from foliant.core.lettering.style import Style
-from foliant.core.paths import EMPTY, Path
+from foliant.core.paths import EMPTY, Path, join
 from foliant.core.remembering import remembered
 
 
@@ -87,8 +87,9 @@ def set_words(
     if edge:
         baseline = baseline_gap(words, edge)
         words = bent(words, edge, joining)
-        box = words.bounds
     paths = [letter.path for letter in words.letters]
+    if edge:
+        box = join(paths).bounds
     held: list[Bridge] = []
     if stencil:
         paths, held = stencilled(words.letters, stencil)

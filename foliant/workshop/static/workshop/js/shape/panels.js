@@ -1,6 +1,5 @@
 // The panels under the buttons, the box of commands, and the box of points to put a part on.
 
-import { said } from "../lengths.js";
 import { keyCaps } from "./commands.js";
 
 export const panels = ({ Alpine, project }) => ({
@@ -58,59 +57,19 @@ export const panels = ({ Alpine, project }) => ({
   },
 
   // Open a box to find something in; what is typed before it is there goes into it all the same.
-  async find(options) {
+  async find(what) {
     const keys = [];
     this.early = keys;
-    const [{ openPicker }, found] = await Promise.all([import("./picker.js"), options()]);
+    const [{ openPicker }, boxes] = await Promise.all([import("./picker.js"), import("./boxes.js")]);
+    const found = await boxes[what](this, project);
     this.early = null;
     openPicker(found, keys);
   },
-  // Put what is chosen on a point, chosen by its name.
   openPoints() {
-    return this.find(() => this.points());
-  },
-  async points() {
-    await this.fetchSnaps();
-    const own = new Set(this.chosen);
-    const place = ([x, y]) => ({ do: "place-parts", piece: this.piece, parts: this.chosen, x, y });
-    const list = this.snaps.points
-      .filter((point) => !own.has(point[3]) && !own.has(point[4]))
-      .map((point) => ({
-        text: point[2],
-        caps: [said(point[0], project.unit), said(point[1], project.unit)],
-        preview: () => project.tryOut(place(point)),
-        run: async () => {
-          if (await project.try(place(point))) {
-            this.snappedTo = { part: point[3], chosen: this.chosen.join() };
-            this.status = `On: ${point[2]}`;
-          }
-        },
-      }));
-    const name = this.chosenParts[0]?.label ?? "";
-    return {
-      label: this.chosen.length > 1 ? "Put what is chosen on a point" : `Put ${name} on a point`,
-      hint: "Say where: upper left corner, middle…",
-      items: { list, leave: () => project.endTryOut() },
-      empty: list.length ? "No point is called that." : "There is no other part to put it on.",
-    };
+    return this.find("points");
   },
   openCommands() {
-    return this.find(async () => {
-      await this.outliner(); // it brings the commands that have no keys
-      return {
-        label: "Any command by its name",
-        hint: "What do you want to do?",
-        items: {
-          list: this.commandList.map((command) => ({
-            text: command.name,
-            caps: command.keys ? keyCaps(command.keys[0]) : [],
-            disabled: !this.can(command),
-            run: () => command.run(),
-          })),
-        },
-        empty: "No command is called that.",
-      };
-    });
+    return this.find("everyCommand");
   },
   get shortcuts() {
     const groups = new Map();
