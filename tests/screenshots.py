@@ -71,6 +71,56 @@ def outlines(page: Page, address: str) -> None:
     page.goto(address)
 
 
+def lettering(page: Page, address: str) -> None:
+    """Words round a rim, a long name between two bars, and a script name that holds together."""
+    page.get_by_role("link", name="Open-night gifts").first.click()
+    page.locator(".piece-head", has_text="Rim coaster").click()
+    page.locator(".part", has_text="OPEN NIGHT").click()
+    letters(page)
+    shot(page, "letters-rim")
+    page.keyboard.press("Escape")
+    page.goto(address)
+    page.get_by_role("article", name="Open-night gifts", exact=True).get_by_role("button", name="Duplicate").click()
+    page.get_by_role("link", name="Open-night gifts (copy)").first.click()
+    page.locator(".piece-head", has_text="Name topper").click()
+    page.locator(".part", has_text="Ysolde").click()
+    page.get_by_role("button", name="The words").click()
+    page.keyboard.type("Bartholomew")
+    page.keyboard.press("Enter")
+    expect(page.locator(".spec > .sentence")).to_contain_text("Bartholomew")
+    letters(page)
+    shot(page, "letters-fitted")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="+ New piece").click()
+    expect(page.locator(".empty-note")).to_be_visible()
+    page.get_by_role("button", name="Words", exact=True).click()
+    expect(page.locator(".spec .editing input")).to_be_focused()
+    page.keyboard.type("Zoé Orin")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="The font").click()
+    expect(page.locator(".chooser [role=option]").first).to_be_visible()
+    page.keyboard.type("pacifico")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="adds", exact=True).click()
+    letters(page)
+    page.locator(".letters-row", has_text="Joined").locator(".value").first.click()
+    page.get_by_role("option", name="yes").click()
+    expect(page.locator(".letters-holds")).to_contain_text("narrowest neck")
+    page.get_by_role("button", name="Fit", exact=True).click()
+    page.wait_for_timeout(500)
+    shot(page, "letters-joined")
+    page.goto(address)
+    page.get_by_role("article", name="Open-night gifts (copy)").get_by_role("button", name="Delete").click()
+    page.goto(address)
+
+
+def letters(page: Page) -> None:
+    """The panel of letters, once it says how the piece holds."""
+    page.get_by_role("button", name="Letters", exact=True).click()
+    expect(page.locator(".letters-holds")).not_to_be_empty()
+    page.wait_for_timeout(400)
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with running_stack(rate=60) as stack, chromium() as browser:
@@ -78,6 +128,7 @@ def main() -> None:
         shot(page, "projects")
         shape_station(page, stack.address)
         outlines(page, stack.address)
+        lettering(page, stack.address)
         page.get_by_role("link", name="Open-night tags").first.click()
         page.get_by_role("button", name="ORRIN 7.5").click()
         expect(page.locator(".over-facts")).to_contain_text("each")
@@ -88,7 +139,9 @@ def main() -> None:
         shot(page, "shape-motifs")
         page.keyboard.press("Escape")
         page.get_by_role("button", name="The font").click()
+        expect(page.locator(".chooser [role=option]").first).to_be_visible()
         page.keyboard.press("ArrowDown")
+        page.wait_for_timeout(600)
         shot(page, "shape-font")
         page.keyboard.press("Escape")
         page.locator(".piece-head", has_text="Orbit ring").click()
@@ -122,6 +175,7 @@ def main() -> None:
         shot(page, "shape-motifs")
         page.keyboard.press("Escape")
         page.get_by_role("button", name="The font").click()
+        page.keyboard.type("sniglet")
         page.get_by_role("option", name="Sniglet").click()
         expect(page.locator(".over-facts")).to_contain_text("3 bodies")
         station(page, "Check")

@@ -177,9 +177,10 @@ def test_letters_fill_a_ring_and_follow_its_size() -> None:
 
 
 def test_words_fit_between_two_parts_that_stay() -> None:
-    data = one_piece(*BARS, NAME).model_dump(mode="json")
-    data["pieces"][0]["parts"][2]["shape"]["fit"] = {"of": ["a2", "a3"], "overlap": 0.4, "letters": "each"}
-    design = edited(read_design(data), {"do": "move-parts", "piece": "p1", "parts": ["a3"], "dx": 0, "dy": 4})
+    stay = {"do": "fit-between", "piece": "p1", "parts": ["a2", "a3", "a4"], "overlap": 0.4, "stay": True}
+    design = edited(
+        one_piece(*BARS, NAME), stay, {"do": "move-parts", "piece": "p1", "parts": ["a3"], "dx": 0, "dy": 4}
+    )
     box = part_bounds(words_of(design))
     assert (box[1], box[3]) == pytest.approx((13 - 0.4, 51 + 0.4), abs=0.02)
     assert bodies(design) == 1

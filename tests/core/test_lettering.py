@@ -217,6 +217,13 @@ def test_lines_of_different_sizes_are_joined_and_a_bar_holds_spaces() -> None:
     left, _, right, bottom = join(barred.paths).bounds
     assert bottom == pytest.approx(barred.letters[0].y - 0.5 + 2.0, abs=0.01)
     assert combine(barred.paths).shape.contains(shapely.Point((left + right) / 2, bottom - 0.5))
+    assert bodies(barred) == 1
+    two = set_words("FIRST\nLIGHT", style, Joining(0.5, bar=2.0))
+    assert two.box[3] == pytest.approx(max(letter.y for letter in two.letters), abs=0.01)
+    # A bar stands under letters that are fitted, too, and under those that are made equally high.
+    for each in (False, True):
+        barred = set_words("Vega ab", style, Joining(0.5, bar=2.0), Fit(Box(80, 24, "both", 0.0, 1000), each))
+        assert bodies(barred) == 1
 
 
 def test_the_weakest_neck_is_measured_where_it_is() -> None:

@@ -138,6 +138,19 @@ def test_a_ring_whose_letters_all_touch_it(page: Page) -> None:
     assert all(fine_shape(path).intersects(band) for path in shape_of(found).paths())
 
 
+def test_words_put_on_in_haste_go_on_the_new_piece(page: Page) -> None:
+    maker = Maker(page)
+    new_project(maker)
+    words(maker, "Vega")
+    page.get_by_role("button", name="+ New piece").click()
+    page.get_by_role("button", name="Words", exact=True).click()
+    page.keyboard.type("Lyra")
+    page.keyboard.press("Enter")
+    expect(spec(page)).to_contain_text("Words Lyra in")
+    design = design_of(page)
+    assert [[shape_of(one).text for one in words_on(piece)] for piece in design.pieces] == [["Vega"], ["Lyra"]]
+
+
 def test_five_pennants_from_one_word(page: Page) -> None:
     maker = Maker(page)
     new_project(maker)

@@ -53,10 +53,17 @@ def closed_up(words: Words, how: Joining) -> Words:
     after a space, keeps its distance: see `bridges`.
     """
     lines: list[list[Letter]] = []
+    baselines = list(words.baselines)
     for line in words.lines():
         closed = _closed_up(line, how.overlap + _ROUNDING)
-        lines.append(_under(closed, lines[-1], how) if lines else closed)
-    found = replace(words, letters=tuple(letter for line in lines for letter in line))
+        if lines:
+            above, number = lines[-1], line[0].line
+            shift = _down(closed, above, baselines[above[0].line], how)
+            closed = [letter.moved(0, shift) for letter in closed]
+            baselines[number] += shift
+        lines.append(closed)
+    letters = tuple(letter for line in lines for letter in line)
+    found = replace(words, letters=letters, baselines=tuple(baselines))
     left, _, right, _ = found.bounds
     return found.moved(-(left + right) / 2, 0)
 
@@ -77,8 +84,8 @@ def _closed_up(line: list[Letter], overlap: float) -> list[Letter]:
     return [letter.moved(shift, 0) for letter in found]
 
 
-def _under(line: list[Letter], above: list[Letter], how: Joining) -> list[Letter]:
-    """A line moved up or down until it reaches into the one above it."""
+def _down(line: list[Letter], above: list[Letter], baseline: float, how: Joining) -> float:
+    """How far a line goes down, mm, to reach into the one above it, or into the bar on that one's baseline."""
     gaps = []
     for upper in above:
         left, _, right, _ = upper.bounds
@@ -87,9 +94,9 @@ def _under(line: list[Letter], above: list[Letter], how: Joining) -> list[Letter
                 gap = room(upper.outline.moved(upper.x - lower.x, upper.y), lower.outline.moved(0, lower.y), "down")
                 if gap is not None:
                     gaps.append(gap)
-    bar = how.bar and above[0].y - how.overlap + how.bar - box_of(line)[1]
-    shift = min([*gaps, *([-bar] if how.bar else [])], default=0.0)
-    return [letter.moved(0, -(shift + how.overlap + _ROUNDING)) for letter in line]
+    if how.bar:
+        gaps.append(box_of(line)[1] - (baseline - how.overlap + how.bar))
+    return -(min(gaps, default=0.0) + how.overlap + _ROUNDING)
 
 
 @remembered(maxsize=4096)
@@ -149,7 +156,7 @@ def bars(words: Words, how: Joining) -> list[Path]:
     found = []
     for line in words.lines():
         left, _, right, _ = box_of(line)
-        top = line[0].y - how.overlap
+        top = words.baselines[line[0].line] - how.overlap
         found.append(outline_of([(left, top), (right, top), (right, top + how.bar), (left, top + how.bar)]))
     return found
 

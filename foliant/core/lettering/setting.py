@@ -77,12 +77,12 @@ def set_words(
     words = closed_up(loose, joining) if joining else loose
     box = _box(words)
     if fit:
-        words, box = _fitted(words, fit.into)
-    if fit and joining:
-        for _ in range(2):
+        words, box, across = _fitted(words, fit.into)
+        for _ in range(2 if joining else 0):
             # What is joined before it is stretched is to overlap as asked when it is.
-            across = words.letters[0].advance / max(loose.letters[0].advance, 1e-6)
-            words, box = _fitted(closed_up(loose, replace(joining, overlap=joining.overlap / across)), fit.into)
+            assert joining
+            closer = closed_up(loose, replace(joining, overlap=joining.overlap / across))
+            words, box, across = _fitted(closer, fit.into)
     baseline = 0.0
     if edge:
         baseline = baseline_gap(words, edge)
@@ -95,19 +95,20 @@ def set_words(
         paths, held = stencilled(words.letters, stencil)
     if joining:
         paths += bridges(words.letters, joining)
-        if not edge:
+        if not edge and not (fit and isinstance(fit.into, Fill)):
             paths += bars(words, joining)
     return Setting(tuple(paths), words.letters, words.missing, box, tuple(held), baseline)
 
 
-def _fitted(words: Words, fit: Box | Fill) -> tuple[Words, Bounds]:
-    """Words stretched by a fit, and the box that they are placed by."""
+def _fitted(words: Words, fit: Box | Fill) -> tuple[Words, Bounds, float]:
+    """Words stretched by a fit, the box that they are placed by, and how many times as wide they are."""
+    wide = max(words.bounds[2] - words.bounds[0], 1e-6)
     if isinstance(fit, Box):
         words, width, height = fitted(words, fit)
-        return words, (-width / 2, -height / 2, width / 2, height / 2)
+        return words, (-width / 2, -height / 2, width / 2, height / 2), width / wide
     width = max(float(fit.rails.x[-1] - fit.rails.x[0]) - 2 * fit.margin, 0.5)
     words = filled(words, fit.rails, width, fit.overlap)
-    return words, words.bounds
+    return words, words.bounds, width / wide
 
 
 def _box(words: Words) -> Bounds:

@@ -40,6 +40,8 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     def switched(what: LetteringKey, now: str, choices: Sequence[tuple[str, str]], label: str) -> Bits:
         setting = getattr(words, what)
         more = [text(": "), *lettering_said(what, setting, part, piece, unit, in_full=True)] if setting else []
+        if what == "edge" and setting:
+            more.append(text(f"; baseline {format_length(words.setting().baseline, unit)} from it"))
         return [switch(part, piece, what, now, choices, label), *more]
 
     edges = edge_choices(part, piece)
@@ -47,11 +49,13 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     fits = [("", "no"), ("box", "into a box"), *bars, *((key, f"to {name}") for key, name in edges)]
     lines = [("", "straight"), *((key, f"on {name}") for key, name in edges), ("circle", "on a circle of its own")]
     heavier = (", ", Value("weight"), " heavier, slanted ", Value("slant"))
+    several = (Value("align"), ", ", Value("line_spacing"), " apart, further ones ", Value("further"))
+    one = ("one; Shift Enter, while the words are typed, begins another",)
     rows: list[tuple[str, Bits]] = [
         ("Font", said(Value("font"), ", ", Value("capitals"), *heavier)),
         ("Size", [text("as its fit has it")] if words.fit else said(*words.size_said())),
         ("Spacing", said("letters ", Value("tracking"), ", words ", Value("word_spacing"))),
-        ("Lines", said(Value("align"), ", ", Value("line_spacing"), " apart, further ones ", Value("further"))),
+        ("Lines", said(*(several if "\n" in words.text else one))),
         ("Joined", switched("joined", "on" if words.joined else "", _SWITCH, "Whether letters are joined")),
         ("Fitted", switched("fit", fitted, fits, "What they are fitted to")),
         ("Runs", switched("edge", words.edge.to if words.edge else "", lines, "What they run along")),

@@ -1,7 +1,7 @@
 """Edits of words: what is done with them, rim texts, names between bars, stencil bridges, one piece a letter."""
 
 import math
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -84,7 +84,7 @@ class SetLetters(PartsCommand):
         followed = bool(shape.follows)
         new = shape.model_copy(update={self.what: self._setting(piece, part), "sources": ()})
         if new.follows:
-            return changed(part, shape=new, x=0.0, y=0.0, rotation=0.0, flipped=False, across=None, down=None)
+            return _let_go(part, new)
         if followed:  # they are on a straight line again, where they were
             left, top, right, bottom = part_bounds(part)
             return changed(part, shape=new, x=round((left + right) / 2, 6), y=round((top + bottom) / 2, 6))
@@ -165,11 +165,13 @@ class FitBetween(PartsCommand):
 
     The words are joined, reach into both bars by `overlap` mm, and fill the width that the bars share; the room that
     is between the bars now is how high they get. Where a text is too long for that, its width wins, it gets less
-    high, and the upper bar comes down with it.
+    high, and the upper bar comes down with it. Where the bars are to `stay`, every letter is stretched from one
+    to the other instead, and follows both.
     """
 
     do: Literal["fit-between"]
     overlap: float = Field(0.5, ge=0, le=20)
+    stay: bool = False
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
@@ -185,6 +187,10 @@ class FitBetween(PartsCommand):
         if right - left < 1 or bottom - top < 1:
             raise Refused("The bars must lie one above the other, with room between them.")
         shape = _words(words[0])
+        if self.stay:
+            between = Fitting(of=(upper.id, lower.id), overlap=self.overlap, letters="each")
+            follows = shape.model_copy(update={"fit": between, "edge": None, "sources": ()})
+            return with_piece(design, with_parts(piece, [_let_go(words[0], follows, role="adds")]))
         size = {"width": round((right - left) * 0.92, 2), "height": round(bottom - top, 2)}
         fit = Fitting(**size, overlap=self.overlap)
         joined = shape.joined or Joined(overlap=max(self.overlap, 0.1))
@@ -302,6 +308,11 @@ def check_edge(piece: Piece, part: Part, to: str) -> None:
 def _fits_inside(piece: Piece, to: str) -> bool:
     """Whether words are rather wanted inside the edge of a part: what is a guide is run along outside."""
     return piece.part(to).role != "guides"
+
+
+def _let_go(part: Part, shape: Words, **values: Any) -> Part:
+    """The part with words that follow other parts: they lie where those put them."""
+    return changed(part, shape=shape, x=0.0, y=0.0, rotation=0.0, flipped=False, across=None, down=None, **values)
 
 
 def _with_gap(part: Part, gap: float) -> Part:

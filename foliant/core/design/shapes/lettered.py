@@ -55,7 +55,13 @@ class OnEdge(Frozen):
         return [Value("gap"), " ", Value("side"), " ", Value("to"), ", middle at ", Value("angle")]
 
     def more(self) -> Sequence[Bit]:
-        return [", ", Value("reads"), ", spread ", *(["over "] if self.spread else []), Value("spread")]
+        return [
+            ", ",
+            Value("reads"),
+            ", spread over ",
+            Value("spread"),
+            *([] if self.spread else [", as they are set"]),
+        ]
 
 
 class Fitting(Frozen):

@@ -47,6 +47,7 @@ export function register(Alpine, boot) {
     opened: "", // the panel that is open
     marquee: localStorage.getItem("foliant-marquee") ?? "touching",
     snapping: true,
+    aside: 0, // how wide the panel is that the piece moves aside for, in pixels
     each: false, // whether several are sized and turned each, or as one
     putRole: "", // the role the next part takes; empty for its own
     overRole: "",
@@ -244,7 +245,7 @@ export function register(Alpine, boot) {
     fit() {
       const bounds = this.scene?.bounds ?? [0, 0, 0, 0];
       const empty = bounds[2] - bounds[0] <= 0;
-      this.view.fit(empty ? [0, 0, 80, 50] : bounds, [24, 40, 70, 40]);
+      this.view.fit(empty ? [0, 0, 80, 50] : bounds, [24, 40, 70 + this.aside, 40]);
     },
     fitChosen() {
       this.view.fit(union(this.chosenParts.map((part) => part.bounds)), [60, 60, 80, 60]);

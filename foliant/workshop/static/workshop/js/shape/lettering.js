@@ -79,8 +79,8 @@ export function registerLettering(Alpine, station, project) {
       const added = await station.adding({ do: "words-on-edge", piece: station.piece, part: this.others[0].id, top: this.upper, bottom: this.lower });
       if (added.length) Object.assign(this, { upper: "", lower: "" });
     },
-    fitBetween() {
-      return station.doParts("fit-between");
+    fitBetween(stay) {
+      return station.doParts("fit-between", { stay });
     },
     async spell() {
       const { piece } = station;

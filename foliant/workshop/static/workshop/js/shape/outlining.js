@@ -162,8 +162,8 @@ export class Outlining {
   }
   // The piece moves aside for the list of findings, so that their places can be seen.
   makeRoom() {
-    const { station } = this;
-    if (station.view.fitted && station.scene?.outline) station.view.fit(station.scene.bounds, [24, 40, 480, 40]);
+    this.station.aside = 410;
+    if (this.station.view.fitted) this.station.fit();
   }
   async mend(edit) {
     await this.project.try(edit);

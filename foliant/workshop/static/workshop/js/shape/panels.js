@@ -53,7 +53,9 @@ export const panels = ({ Alpine, project }) => ({
 
   // What moved aside for a panel goes back.
   endRoom() {
-    if (this.view.fitted && this.opened !== "letters") this.fit();
+    if (["letters", "findings"].includes(this.opened)) return;
+    this.aside = 0;
+    if (this.view.fitted) this.fit();
   },
 
   // Open a box to find something in; what is typed before it is there goes into it all the same.

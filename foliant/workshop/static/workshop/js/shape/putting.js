@@ -1,9 +1,11 @@
 // Pieces, and what is put on them.
 
 export const putting = ({ Alpine, project, toasts }) => ({
-  async addPiece() {
+  // What is put on in haste waits for its piece.
+  addPiece() {
     const before = new Set(project.order);
-    if (await project.try({ do: "add-piece" })) this.openPiece(project.order.find((id) => !before.has(id)));
+    this.putting = project.try({ do: "add-piece" }).then((done) => done && this.openPiece(project.order.find((id) => !before.has(id))));
+    return this.putting;
   },
   async duplicatePiece() {
     const before = new Set(project.order);
