@@ -216,12 +216,13 @@ def test_the_list_of_fonts_is_walked_searched_kept_and_left(page: Page) -> None:
     page.keyboard.type("script")
     expect(chooser.get_by_role("option").first).to_contain_text("Pacifico")
     page.keyboard.press("Control+Enter")
-    expect(chooser.locator(".star").first).to_have_attribute("aria-pressed", "true")
+    expect(chooser.locator(".star").first).to_have_attribute("data-on", "true")
     page.keyboard.press("Enter")
     expect(spec(page)).to_contain_text("in Pacifico")
     page.get_by_role("button", name="The font:").click()
     chooser.get_by_role("button", name="Favourites", exact=True).click()
     expect(chooser.get_by_role("option")).to_have_count(1)
+    expect(chooser.get_by_role("option")).to_have_attribute("aria-label", re.compile("a favourite"))
     chooser.get_by_role("button", name="Recent", exact=True).click()
     expect(chooser.get_by_role("option").first).to_contain_text("Pacifico")
     chooser.get_by_role("button", name="single-line", exact=True).click()
@@ -250,6 +251,12 @@ def test_a_font_file_is_added_and_a_broken_one_gets_a_sentence(page: Page, tmp_p
     page.keyboard.press("Enter")
     expect(spec(page)).to_contain_text("in Lora")
     assert shape_of(words_on(design_of(page).pieces[0])[0]).font.startswith("own-lora")
+    page.get_by_role("button", name="The font:").click()
+    chooser.get_by_role("button", name="your own", exact=True).click()
+    page.keyboard.press("Control+Delete")
+    expect(page.get_by_text("is put away. Designs that use it keep it.")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(spec(page)).to_contain_text("in Lora")
 
 
 def test_lines_are_typed_with_shift_enter_and_counters_bridged_by_hand(page: Page) -> None:

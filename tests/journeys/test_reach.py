@@ -50,6 +50,8 @@ def test_no_serious_finding_with_dialogs_lists_and_problems_open(page: Page) -> 
     page.goto(page.url + "projects/4/shape/")
     page.get_by_role("button", name="ORRIN 7.5").click()
     page.get_by_role("button", name="The font").click()
+    expect(page.locator(".chooser [role=option]").first).to_be_visible()
+    page.get_by_role("button", name="Add a font file…").click()
     assert serious(page) == []
     page.keyboard.press("Escape")
     page.get_by_role("button", name="The height of the capitals").click()

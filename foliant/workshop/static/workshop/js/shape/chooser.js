@@ -29,6 +29,7 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
   const words = () => project.order.flatMap((id) => project.scenes[id].parts).find((part) => part.id === of)?.data.shape.text ?? "";
   const close = () => {
     open = null;
+    document.removeEventListener("pointerdown", outside, true);
     panel.remove();
     window.dispatchEvent(new CustomEvent("end-room"));
   };
@@ -44,6 +45,13 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
     post(`/fonts/${font.key}/mark`, { taken: true }).catch(() => null);
     left();
   };
+  // A press beside it leaves it, and does what it does.
+  const outside = (event) => {
+    if (panel.contains(event.target)) return;
+    project.endTryOut();
+    close();
+  };
+  document.addEventListener("pointerdown", outside, true);
   open = { leave };
 
   const mark = (preview = true) => {
@@ -60,6 +68,7 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
   };
   const picture = ({ d, box: [left_, top, right, bottom], strokes }) =>
     `<svg viewBox="${left_ - 8} ${top} ${Math.max(right - left_, 10) + 16} ${bottom - top}" preserveAspectRatio="xMinYMid meet" class="${strokes ? "strokes" : ""}" aria-hidden="true"><path d="${d}"/></svg>`;
+  const said = (font) => safe([font.name, font.kind, font.favourite ? "a favourite" : "", font.missing ? `lacks ${font.missing}` : ""].filter(Boolean).join(", "));
   const fits = (font) => {
     const text = `${font.name} ${font.kind}`.toLowerCase();
     const asked = input.value.toLowerCase().split(/\s+/).filter(Boolean);
@@ -70,8 +79,8 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
     const place = (font) => (kind === "Recent" ? all.recent.indexOf(font.key) : 0);
     found = all.fonts.filter(fits).sort((a, b) => place(a) - place(b));
     list.innerHTML = found
-      .map((font, i) => `<div role="option" id="font-${i}" data-at="${i}" aria-label="${safe(font.name)}, ${font.kind}">${picture(font)}<span class="about">${safe(font.name)}${font.missing ? `<em> lacks ${safe(font.missing)}</em>` : ""}</span>
-        <button type="button" class="star" tabindex="-1" data-star="${i}" aria-pressed="${font.favourite}" aria-label="Keep ${safe(font.name)} among the favourites" title="Favourite">★</button>${font.kind === "your own" ? `<button type="button" class="away" tabindex="-1" data-away="${i}" aria-label="Put ${safe(font.name)} away" title="Put away">×</button>` : ""}</div>`)
+      .map((font, i) => `<div role="option" id="font-${i}" data-at="${i}" aria-label="${said(font)}">${picture(font)}<span class="about">${safe(font.name)}${font.missing ? `<em> lacks ${safe(font.missing)}</em>` : ""}</span>
+        <span class="star" data-star="${i}" data-on="${font.favourite}" aria-hidden="true" title="Favourite (Ctrl Enter)">★</span>${font.kind === "your own" ? `<span class="away" data-away="${i}" aria-hidden="true" title="Put away (Ctrl Delete)">×</span>` : ""}</div>`)
       .join("");
     if (!found.length) list.innerHTML = `<p class="empty">${kind === "Favourites" ? "No favourites yet: press the star of a font, or Ctrl Enter." : kind === "Recent" ? "None was taken yet." : "No font is called that."}</p>`;
     at = found.findIndex((font) => font.key === now);
@@ -89,7 +98,8 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
   const favour = async (i) => {
     const font = found[i];
     font.favourite = !font.favourite;
-    list.querySelector(`[data-star="${i}"]`)?.setAttribute("aria-pressed", String(font.favourite));
+    list.querySelector(`[data-star="${i}"]`)?.setAttribute("data-on", String(font.favourite));
+    list.querySelector(`[data-at="${i}"]`)?.setAttribute("aria-label", said(font));
     await post(`/fonts/${font.key}/mark`, { favourite: font.favourite }).catch((problem) => toasts.say(problem.message, { bad: true }));
   };
   const putAway = async (font) => {
@@ -118,6 +128,7 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
       mark();
     } else if (event.key === "Escape") leave();
     else if (event.key === "Enter" && (event.ctrlKey || event.metaKey) && found[at]) favour(at);
+    else if (event.key === "Delete" && (event.ctrlKey || event.metaKey) && found[at]?.kind === "your own") putAway(found[at]);
     else if (event.key === "Enter" && event.target === input && found[at]) take(found[at]);
     else return;
     event.preventDefault();
