@@ -138,6 +138,14 @@ def test_a_copied_rim_has_texts_of_its_own() -> None:
     assert shape_of(design.pieces[0].parts[4]).edge.to == design.pieces[0].parts[3].id  # type: ignore[union-attr]
 
 
+@pytest.mark.parametrize(
+    ("top", "bottom", "says"), [(" ", "", "Type the words"), ("x" * 10_000, "", "10,000"), ("ok", "a\x00b", "control")]
+)
+def test_what_cannot_run_along_an_edge_is_refused(top: str, bottom: str, says: str) -> None:
+    with pytest.raises(Refused, match=says):
+        rim(top, bottom)
+
+
 @pytest.mark.parametrize(("to", "says"), [("a3", "closes"), ("a9", "no longer")])
 def test_what_has_no_edge_is_refused(to: str, says: str) -> None:
     design = one_piece(DISC, put("line", x=20, y=20), NAME)

@@ -226,6 +226,19 @@ def test_lines_of_different_sizes_are_joined_and_a_bar_holds_spaces() -> None:
         assert bodies(barred) == 1
 
 
+def test_single_lines_can_be_fitted_and_bent_and_are_not_joined() -> None:
+    line = Style("line-plain", size=10.0)
+    plain, joined = (set_words("Vega 8 ab", line, joining) for joining in (None, Joining(0.5)))
+    assert not join(joined.paths).closed.any()
+    assert len(joined.letters) == len(plain.letters)
+    fitted = set_words("Vega", line, Joining(0.5), Fit(Box(60, 20, "both", 0.0, 1000), each=True))
+    assert join(fitted.paths).bounds == pytest.approx((-30, -10, 30, 10), abs=0.05)
+    bent = set_words(
+        "Vega", line, edge=Edge(circle(80), 3, "inside", "top", 0.0, 0.0), stencil=Stencil(1, 2, "upright")
+    )
+    assert len(join(bent.paths)) == len(join(set_words("Vega", line).paths))
+
+
 def test_the_weakest_neck_is_measured_where_it_is() -> None:
     plates = [rectangle(20, 10).moved(-12, 0), rectangle(20, 10).moved(12, 0), rectangle(8, 1.5)]
     found = weakest_neck(combine(plates), 5)

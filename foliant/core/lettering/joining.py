@@ -127,6 +127,8 @@ def bridges(letters: Sequence[Letter], how: Joining) -> list[Path]:
         if before.line != letter.line or slid:
             continue
         one, two = _area(before), _area(letter)
+        if one.is_empty or two.is_empty:
+            continue  # single lines have nothing to be joined by
         if one.distance(two) > 0 or across_space:
             found.append(bridge(one, two, how.bridge))
     return found

@@ -26,7 +26,7 @@ from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import Bridged, Fitting, Joined, LetteringKey, OnEdge
 from foliant.core.design.shapes.words import guide_of
 from foliant.core.errors import Refused
-from foliant.core.lettering import Style, set_lines, sideways
+from foliant.core.lettering import Style, check_words, set_lines, sideways
 from foliant.core.paths import Path, combine
 
 _ON_EDGES = "zilla-slab"
@@ -133,28 +133,21 @@ class WordsOnEdge(Command):
         edge = piece.part(self.part)
         check_edge(piece, edge, self.part)
         left, upper, right, lower = part_bounds(edge)
+        given = (("top", self.top, 0.0), ("bottom", self.bottom, 180.0))
+        texts = [(reads, check_words(text), angle) for reads, text, angle in given if text.strip()]
+        if not texts:
+            raise Refused("Type the words that are to run along the edge.")
         tall = min(max(min(right - left, lower - upper) / 10, 2.0), 12.0)
-        cap = max(int(min(tall, self._that_fits(combine(part_paths(edge)).path, tall)) * 2) / 2, 1.0)
+        fitting = _tallest(combine(part_paths(edge)).path, [text for _, text, _ in texts], tall)
+        cap = max(int(min(tall, fitting) * 2) / 2, 1.0)
         side = "inside" if _fits_inside(piece, self.part) else "outside"
         added: list[Part] = []
-        for reads, text, angle in (("top", self.top, 0.0), ("bottom", self.bottom, 180.0)):
-            if text.strip():
-                number = design.serial + len(added) + 1
-                on_edge = OnEdge(to=self.part, gap=round(cap / 2, 1), side=side, reads=reads, angle=angle)
-                words = build(Words, {"text": text, "font": _ON_EDGES, "cap_height": cap, "edge": on_edge})
-                added.append(build(Part, {"id": f"a{number}", "role": Words.role, "shape": words}))
-        if not added:
-            raise Refused("Type the words that are to run along the edge.")
+        for number, (reads, text, angle) in enumerate(texts, design.serial + 1):
+            place = {"to": self.part, "gap": round(cap / 2, 1), "side": side, "reads": reads, "angle": angle}
+            words = build(Words, {"text": text, "font": _ON_EDGES, "cap_height": cap, "edge": build(OnEdge, place)})
+            added.append(build(Part, {"id": f"a{number}", "role": Words.role, "shape": words}))
         grown = piece.model_copy(update={"parts": (*piece.parts, *added)})
         return with_piece(design, grown, serial=design.serial + len(added))
-
-    def _that_fits(self, outline: Path, tall: float) -> float:
-        """The height of capitals at which both texts go round the edge and leave a gap between them, mm."""
-        guide = guide_of(outline, False)
-        widths = [set_lines(text, Style(_ON_EDGES, size=10.0)).bounds for text in (self.top, self.bottom) if text]
-        length = sum(box[2] - box[0] for box in widths)
-        round_it = (guide.length if guide else 0.0) - 2 * math.pi * tall * 1.5
-        return 10.0 * 0.85 * round_it / max(length, 1e-6)
 
     def says(self, design: Design) -> str:
         return f"words on {design.piece(self.piece).part(self.part).shape.label()[:40]}"
@@ -294,6 +287,18 @@ class SpellPieces(Command):
 
     def says(self, design: Design) -> str:
         return "one piece a letter"
+
+
+def _tallest(outline: Path, texts: list[str], tall: float) -> float:
+    """The height of capitals, mm, at which all texts go round an edge together and leave gaps between them.
+
+    `tall` is about how high they are, and so how far inside the edge they run.
+    """
+    guide = guide_of(outline, False)
+    boxes = [set_lines(text, Style(_ON_EDGES, size=10.0)).bounds for text in texts]
+    length = sum(box[2] - box[0] for box in boxes)
+    round_it = (guide.length if guide else 0.0) - 2 * math.pi * tall * 1.5
+    return 10.0 * 0.85 * round_it / max(length, 1e-6)
 
 
 def check_edge(piece: Piece, part: Part, to: str) -> None:

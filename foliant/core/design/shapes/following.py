@@ -1,5 +1,6 @@
 """Following shapes: those that take something from other parts of the piece, and change when those do."""
 
+from abc import abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Self
@@ -59,13 +60,13 @@ class Following(Shape):
         return data
 
     @property
+    @abstractmethod
     def follows(self) -> tuple[str, ...]:
         """The ids of the parts that it follows."""
-        raise NotImplementedError
 
+    @abstractmethod
     def following(self, ids: Mapping[str, str]) -> Self:
         """The shape following other parts: those that `ids` names, and no others."""
-        raise NotImplementedError
 
     def names(self) -> str:
         """What it follows, in words."""
