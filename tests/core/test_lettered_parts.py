@@ -131,6 +131,11 @@ def test_words_whose_edge_is_deleted_stay_about_where_they_were() -> None:
     assert (after[1] + after[3]) / 2 == pytest.approx((before[1] + before[3]) / 2, abs=3)
 
 
+def test_words_go_on_along_a_part_that_is_hidden() -> None:
+    hidden = edited(rim(), {"do": "mark-parts", "piece": "p1", "parts": ["a2"], "hidden": True})
+    assert part_bounds(words_of(hidden, "FIRST")) == part_bounds(words_of(rim(), "FIRST"))
+
+
 def test_a_copied_rim_has_texts_of_its_own() -> None:
     design = edited(rim(), {"do": "duplicate-parts", "piece": "p1", "parts": ["a2", "a3", "a4"], "dx": 120, "dy": 0})
     before, after = part_bounds(design.pieces[0].parts[1]), part_bounds(design.pieces[0].parts[4])

@@ -29,7 +29,7 @@ from foliant.core.lettering import (
 )
 from foliant.core.lettering.features import features_for
 from foliant.core.lettering.preview import preview
-from foliant.core.paths import combine, join
+from foliant.core.paths import CUBIC, LINE, combine, join
 from foliant.core.paths.overlay import fine_shape
 from foliant.core.paths.shapes import circle, ellipse, heart, rectangle, ring
 from foliant.core.paths.touching import room, weakest_neck
@@ -71,6 +71,17 @@ def test_accents_greek_and_cyrillic_come_where_the_font_has_them() -> None:
     assert set_words("Ελένη Привет", Style("alegreya")).missing == ""
     assert set_words("é", Style("line-plain")).missing == ""  # put together from its parts
     assert len(join(glyphs("é", "line-plain"))) > len(join(glyphs("e", "line-plain")))
+
+
+def test_single_line_bows_are_round_and_stems_straight() -> None:
+    bow, stems = (join(glyphs(letters, "line-plain", 20)) for letters in ("O", "HE"))
+    assert (bow.kinds == CUBIC).all()
+    assert (stems.kinds == LINE).all()
+    # Round: where one stroke ends and the next begins they run the same way.
+    arriving, leaving = bow.points[:-1, 3] - bow.points[:-1, 2], bow.points[1:, 1] - bow.points[1:, 0]
+    cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
+    turns = cross / np.hypot(*arriving.T) / np.hypot(*leaving.T)
+    assert np.abs(turns).max() < 0.01
 
 
 def test_what_the_font_lacks_is_told_and_leaves_a_gap() -> None:

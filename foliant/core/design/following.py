@@ -41,7 +41,9 @@ def _with_sources(part: Part, piece: Piece) -> Part:
 
 def _sources(shape: Following, piece: Piece) -> tuple[Source, ...]:
     parts = {part.id: part for part in piece.parts}
-    found = (parts[key] for key in shape.follows if key in parts and not parts[key].hidden)
+    # What is set aside is no longer part of a composite, but words go on along it.
+    goes_along = isinstance(shape, Words)
+    found = (parts[key] for key in shape.follows if key in parts and (goes_along or not parts[key].hidden))
     return tuple(Source(part.id, part.shape.label(), part.form, placements(part)) for part in found)
 
 

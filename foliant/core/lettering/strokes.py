@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from HersheyFonts import HersheyFonts
+from numpy.typing import NDArray
 
-from foliant.core.paths import EMPTY, LINE, Path, join
+from foliant.core.paths import CUBIC, EMPTY, LINE, Path, join
 
 if TYPE_CHECKING:
     from foliant.core.lettering.faces import Shaped
@@ -15,6 +16,17 @@ if TYPE_CHECKING:
 _PER_EM = 30.0
 _BASELINE = 9.0
 _CAPITAL = 21.0 / _PER_EM
+
+_SHARP = 0.5
+"""The cosine of the turn from which on two strokes meet in a corner: 60 degrees."""
+
+_STEM = 2.2
+"""How many times as long as the stroke that it runs into a straight one is."""
+
+_REACH = 0.345
+"""How long the handles of a curve are, as a share of its chord: those of an arc of 45 degrees."""
+
+Floats = NDArray[np.float64]
 
 # Accents as strokes about the middle of the letter's top, in the fonts' own units, y down.
 _ACCENTS: dict[str, list[list[tuple[float, float]]]] = {
@@ -74,13 +86,12 @@ class StrokeFace:
             letter = chr(glyph)
             parts = None if letter in self._letters else self._parts(letter)
             base = self._letters[parts[0] if parts else letter]
-            strokes = [np.array(stroke, float) for stroke in base.strokes if len(stroke) > 1]
+            strokes = [_without_stops(np.array(stroke, float)) for stroke in base.strokes]
             if parts:
                 strokes = self._accented(parts[0], parts[1], strokes)
             shift = np.array([-float(base.left_offset), -_BASELINE])
-            self._glyphs[glyph] = (
-                join(_polyline((stroke + shift) / _PER_EM) for stroke in strokes) if strokes else EMPTY
-            )
+            lines = [_smooth((stroke + shift) / _PER_EM) for stroke in strokes if len(stroke) > 1]
+            self._glyphs[glyph] = join(lines) if lines else EMPTY
         return self._glyphs[glyph]
 
     def _accented(self, base: str, accent: str, strokes: list[Any]) -> list[Any]:
@@ -94,8 +105,32 @@ class StrokeFace:
         return [*strokes, *(np.array(mark, float) + np.array([middle, edge]) for mark in marks)]
 
 
-def _polyline(points: Any) -> Path:
-    """An open path of straight strokes through points (n, 2)."""
-    starts, ends = points[:-1], points[1:]
-    segments = np.stack([starts, starts, ends, ends], axis=1)
-    return Path(np.full(len(segments), LINE, np.uint8), segments, np.zeros(1, np.int64), np.zeros(1, np.bool_))
+def _without_stops(points: Floats) -> Floats:
+    """Points without those that repeat the one before."""
+    return points[np.append(True, np.any(np.diff(points, axis=0) != 0, axis=1))] if len(points) else points
+
+
+def _smooth(points: Floats) -> Path:
+    """An open path through points (n, 2): round where the stroke goes on, with corners where it turns sharply.
+
+    The fonts were drawn for small sizes, as short straight strokes that stand for curves.
+    """
+    steps = np.diff(points, axis=0)
+    lengths = np.hypot(*steps.T)
+    ways = steps / lengths[:, None]
+    begins, ends = ways.copy(), ways.copy()  # the direction of each stroke at both its ends
+    loop = bool(np.allclose(points[0], points[-1])) and len(steps) > 2
+    for at in range(0 if loop else 1, len(steps)):
+        before, after = at - 1, at
+        if ways[before] @ ways[after] < _SHARP:
+            continue
+        longer, shorter = sorted((before, after), key=lambda which: -lengths[which])
+        # A stem that runs into a bow stays straight.
+        straight = lengths[longer] > _STEM * lengths[shorter]
+        way = ways[longer] if straight else ways[before] + ways[after]
+        ends[before] = begins[after] = way / np.hypot(*way)
+    reach = lengths[:, None] * _REACH
+    segments = np.stack([points[:-1], points[:-1] + begins * reach, points[1:] - ends * reach, points[1:]], axis=1)
+    bent = (np.abs(begins - ways).max(axis=1) > 1e-9) | (np.abs(ends - ways).max(axis=1) > 1e-9)
+    segments[~bent, 1], segments[~bent, 2] = segments[~bent, 0], segments[~bent, 3]
+    return Path(np.where(bent, CUBIC, LINE).astype(np.uint8), segments, np.zeros(1, np.int64), np.zeros(1, np.bool_))
