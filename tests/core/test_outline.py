@@ -11,10 +11,11 @@ from hypothesis import strategies as st
 
 from foliant.core.design import Design, resolve
 from foliant.core.design.idle import idle_parts
+from foliant.core.lettering import Style, set_words
 from foliant.core.paths import Path, combine, divide, exclude, intersect, similarity, subtract
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.polygons import polygons
-from foliant.core.paths.shapes import circle, rectangle, regular_polygon, ring
+from foliant.core.paths.shapes import circle, outline_of, rectangle, regular_polygon, ring
 from tests.core.test_paths import blob, fine_polygon
 from tests.making import edited, glyphs, one_piece, put
 
@@ -57,6 +58,18 @@ def reference(paths: list[Path]) -> shapely.Geometry:
         flat = flatten(path, 0.00002)
         found.append(shapely.union_all(polygons(path, flat, np.zeros(len(path.starts), np.int64))))
     return shapely.union_all(found)
+
+
+def test_a_speck_of_the_grid_does_not_turn_a_corner_into_a_line() -> None:
+    # Two bars across a D, such that GEOS leaves an edge of a single grid step where one meets the stem.
+    letter = set_words("D", Style("zilla-slab", size=20.0)).letters[0].outline
+    bars = (
+        [(15.3737, -14.7327), (17.943, -17.302), (18.7915, -16.4535), (16.2222, -13.8842)],
+        [(6.9609, -6.3199), (0.9295, -0.2886), (1.7781, 0.56), (7.8094, -5.4714)],
+    )
+    cut = combine([letter], [outline_of(bar) for bar in bars])
+    assert cut.path.area == pytest.approx(178.25, abs=0.1)
+    assert len(cut.bodies) == 2
 
 
 @settings(max_examples=2000)

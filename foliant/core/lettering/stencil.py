@@ -1,12 +1,13 @@
 """Stencil bridges: bars left across a letter that is cut out, so that its counters do not fall."""
 
 import math
-from collections.abc import Mapping, Set
+from collections.abc import Set
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from foliant.core.lettering.letters import Letter
 from foliant.core.paths import Path, subtract
@@ -17,6 +18,10 @@ from foliant.core.remembering import remembered
 Direction = Literal["upright", "level", "slanting"]
 ANGLES: dict[Direction, float] = {"upright": -90.0, "level": 0.0, "slanting": -45.0}
 _OVER = 0.01
+_HAIR = 0.0125
+"""Half the width of the openings, in mm, that count as closed."""
+
+Corners = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -82,61 +87,82 @@ def _bridged(
     """An outline with bridges, and for each its counter and its middle."""
     if not outline.closed.any():
         return outline, []
-    shape = fine_shape(outline)
-    counters = [shapely.Polygon(ring) for part in shapely.get_parts(shape) for ring in part.interiors]
-    shifts: Mapping[int, float] = dict(moved)
-    cuts: list[Path] = []
-    middles: list[tuple[int, float, float]] = []
-    for at, counter in enumerate(_in_reading_order(counters)):
+    # A counter that is open by a hair is one all the same: such hairs are closed when the letter is cut out.
+    shape = shapely.buffer(shapely.buffer(fine_shape(outline), _HAIR, quad_segs=2), -_HAIR, quad_segs=2)
+    counters = _counters(shape)
+    shifts = dict(moved)
+    bars: list[tuple[int, Corners]] = []
+    for at, counter in enumerate(counters):
         for way in (1, -1)[:number]:
-            found = _across(shape, counter, width, ANGLES[direction], way, shifts.get(at, 0.0))
-            if found:
-                cuts += [found[0]] if at not in removed else []
-                middles.append((at, *found[1]))
+            bars += [(at, bar) for bar in _across(shape, counter, width, ANGLES[direction], way, shifts.get(at, 0.0))]
+    # Where that leaves a counter loose, as between two that lead into each other, other ways are tried.
+    for turn, way in ((0, -1), (90, 1), (90, -1), (45, 1), (45, -1), (135, 1), (135, -1)):
+        for at in _loose(shape, counters, [bar for _, bar in bars], width):
+            found = _across(shape, counters[at], width, ANGLES[direction] + turn, way, 0.0)
+            bars += [(at, bar) for bar in found]
+    middles = [(at, float(bar[:, 0].mean()), float(bar[:, 1].mean())) for at, bar in bars]
+    cuts = [outline_of([(float(x), float(y)) for x, y in bar]) for at, bar in bars if at not in removed]
     return (subtract([outline], [cuts]).path if cuts else outline), middles
 
 
-def _in_reading_order(counters: list[shapely.Polygon]) -> list[shapely.Polygon]:
-    return sorted(counters, key=lambda counter: (round(counter.centroid.x, 3), round(counter.centroid.y, 3)))
+def _counters(shape: shapely.Geometry) -> list[shapely.Polygon]:
+    """The counters of a letter, from the left, filled."""
+    found = [shapely.Polygon(ring) for part in shapely.get_parts(shape) for ring in part.interiors]
+    return sorted(found, key=lambda counter: (round(counter.centroid.x, 3), round(counter.centroid.y, 3)))
+
+
+def _loose(shape: shapely.Geometry, counters: list[shapely.Polygon], bars: list[Corners], width: float) -> list[int]:
+    """The counters that would fall out of a plate, though the bars are left standing: what holds by a hair is loose."""
+    if not counters:
+        return []
+    cut = shape.difference(shapely.union_all([shapely.Polygon(bar) for bar in bars]))
+    left, top, right, bottom = shape.bounds
+    plate = shapely.box(left - 1, top - 1, right + 1, bottom + 1).difference(cut)
+    bodies = shapely.get_parts(shapely.buffer(plate, -width / 10))
+    rest = max(bodies, key=lambda part: part.envelope.area)
+    return [at for at, counter in enumerate(counters) if rest.distance(shapely.Point(_middle(shape, counter))) > width]
 
 
 def _across(
     shape: shapely.Geometry, counter: shapely.Polygon, width: float, angle: float, way: int, shift: float
-) -> tuple[Path, tuple[float, float]] | None:
-    """The bar from a counter, one way, to the next opening or the outside; and its middle. None where it misses."""
+) -> list[Corners]:
+    """The bar from a counter, one way, through the wall round it, as its four corners; none where it misses."""
     along = np.array([math.cos(math.radians(angle)), math.sin(math.radians(angle))]) * way
     side = np.array([-along[1], along[0]]) * way
-    reach = max(_half(counter, side) - width / 2, 0.0)
-    middle = _middle(counter) + side * min(max(shift, -reach), reach)
+    middle = _middle(shape, counter)
+    sideways = (shapely.get_coordinates(counter) - middle).dot(side)
+    reach = max(min(-sideways.min(), sideways.max()) - width / 2, 0.0)
+    middle = middle + side * min(max(shift, -reach), reach)
     left, top, right, bottom = shape.bounds
     far = math.hypot(right - left, bottom - top)
-    strip = _strip(middle, along, side, width, 0.0, far)
-    ways = shapely.get_parts(shapely.intersection(shape, shapely.Polygon(strip)))
-    walls = [part for part in ways if part.area > 1e-9 and part.distance(counter) < 1e-4]
-    if not walls:
-        return None
-    wall = min(walls, key=lambda part: float((shapely.get_coordinates(part) - middle).dot(along).min()))
+    ray = shapely.LineString([middle, middle + along * far])
+    # What stands in the counter itself is passed over: the wall is what ends outside it.
+    crossed = [
+        (shapely.get_coordinates(part) - middle).dot(along)[[0, -1]]
+        for part in shapely.get_parts(shapely.intersection(shape, ray))
+        if part.length > _OVER and not counter.contains(shapely.Point(part.coords[-1]))
+    ]
+    if not crossed:
+        return []
+    begin, finish = min(crossed, key=min)
+    strip = shapely.Polygon(_strip(middle, along, side, width, 0.0, far))
+    inner = shapely.LineString([middle + along * begin, middle + along * finish])
+    wall = max(shapely.get_parts(shape.intersection(strip)), key=lambda part: part.intersection(inner).length)
+    # Both faces of the wall may slant; but a stroke that runs along the bridge is not cut along its whole length.
     reaches = (shapely.get_coordinates(wall) - middle).dot(along)
-    near, end = float(reaches.min()) - _OVER, float(reaches.max()) + _OVER
-    corners = _strip(middle, along, side, width, near, end)
-    at = middle + along * (near + end) / 2
-    return outline_of([(float(x), float(y)) for x, y in corners]), (float(at[0]), float(at[1]))
+    near = max(float(reaches.min()), begin - 2 * width) - _OVER
+    end = min(float(reaches.max()), finish + 2 * width) + _OVER
+    return [_strip(middle, along, side, width, near, end)]
 
 
-def _strip(
-    middle: np.ndarray, along: np.ndarray, side: np.ndarray, width: float, near: float, far: float
-) -> list[np.ndarray]:
+def _strip(middle: Corners, along: Corners, side: Corners, width: float, near: float, far: float) -> Corners:
     half = side * width / 2
     begin, end = middle + along * near, middle + along * far
-    return [begin - half, end - half, end + half, begin + half]
+    return np.array([begin - half, end - half, end + half, begin + half])
 
 
-def _middle(counter: shapely.Polygon) -> np.ndarray:
-    centre = counter.centroid if counter.contains(counter.centroid) else counter.representative_point()
+def _middle(shape: shapely.Geometry, counter: shapely.Polygon) -> Corners:
+    """The middle of a counter, clear of what stands in it."""
+    free = max(shapely.get_parts(counter.difference(shape)), key=lambda part: part.area)
+    centre = free.centroid if free.contains(free.centroid) else free.representative_point()
     return np.array([centre.x, centre.y])
-
-
-def _half(counter: shapely.Polygon, side: np.ndarray) -> float:
-    """How far a counter reaches sideways from its middle, on its narrower side, mm."""
-    across = (shapely.get_coordinates(counter) - _middle(counter)).dot(side)
-    return float(min(-across.min(), across.max()))

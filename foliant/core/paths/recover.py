@@ -163,12 +163,17 @@ def assemble(edges: Edges, source: Path, beyond: float = 0.0) -> Path:
     )
     # Straight on from line to line (two plates butted together) is one line, whatever it came from.
     straight = (edges.segment < 0) | (source.kinds[edges.segment] == LINE)
-    arriving = edges.ends[previous] - edges.starts[previous]
+    # A speck of the grid points nowhere: it goes on from what lies before it, and does not lead into another line.
     leaving = edges.ends - edges.starts
+    goes = np.hypot(*leaving.T)
+    speck = goes < 5 * GRID
+    before = previous
+    for _ in range(4):
+        before = np.where(speck[before], previous[before], before)
+    arriving, came = leaving[before], goes[before]
     cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
-    reach = np.hypot(*arriving.T) + np.hypot(*leaving.T)
     ahead = (arriving * leaving).sum(axis=1) > 0
-    in_line = straight & straight[previous] & ahead & (np.abs(cross) <= 2 * GRID * reach)
+    in_line = straight & straight[previous] & (speck | (ahead & (np.abs(cross) <= 2 * GRID * (came + goes))))
     breaks = ~(going_on | in_line)
     # A ring that is one run all round (a loop of one segment) still has to begin somewhere.
     lone = np.flatnonzero(np.bincount(edges.ring[breaks], minlength=edges.ring[-1] + 1) == 0)
