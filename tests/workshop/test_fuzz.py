@@ -22,8 +22,43 @@ anything = st.recursive(
 ids = st.sampled_from(["p1", "a2", "a3", "a4", "a99", "", "DROP TABLE"])
 some_ids = st.lists(ids, max_size=3)
 names = st.sampled_from(["width", "height", "corner", "corners", "text", "font", "tracking", "x", "rotation", "copies"])
-things = st.sampled_from(["part a2", "part a4", "piece p1", "stock", "sheet", "operation engrave", "ticket", "moon"])
-values = st.dictionaries(names | st.text(max_size=6), scalars | st.sampled_from(["3in", "1/2", "9m"]), max_size=3)
+lettering = st.sampled_from(["edge", "fit", "joined", "stencil", "feature"])
+word_names = st.sampled_from(
+    [
+        "sized_by",
+        "weight",
+        "slant",
+        "points",
+        "gap",
+        "angle",
+        "spread",
+        "side",
+        "overlap",
+        "margin",
+        "stretch",
+        "bar",
+        "number",
+    ]
+)
+things = st.sampled_from(
+    [
+        "edge a4",
+        "fit a4",
+        "joined a4",
+        "stencil a4",
+        "part a2",
+        "part a4",
+        "piece p1",
+        "stock",
+        "sheet",
+        "operation engrave",
+        "ticket",
+        "moon",
+    ]
+)
+values = st.dictionaries(
+    names | word_names | st.text(max_size=6), scalars | st.sampled_from(["3in", "1/2", "9m"]), max_size=3
+)
 kinds = st.sampled_from(
     [
         "circle",
@@ -104,6 +139,23 @@ edits = st.one_of(
     ),
     st.fixed_dictionaries({"do": st.sampled_from(["cross-lap", "join-bodies"]), "piece": ids, "other": ids}),
     st.fixed_dictionaries({"do": st.just("add-part"), "piece": ids, "kind": kinds, "values": values}),
+    st.fixed_dictionaries(
+        {
+            "do": st.just("set-letters"),
+            "piece": st.just("p1"),
+            "parts": st.just(["a4"]),
+            "what": lettering,
+            "to": st.sampled_from(["", "on", "box", "circle", "a2", "a3", "a4", "swsh", "a99"]),
+        }
+    ),
+    st.fixed_dictionaries(
+        {"do": st.just("words-on-edge"), "piece": ids, "part": ids, "top": st.text(max_size=8), "bottom": scalars}
+    ),
+    st.fixed_dictionaries({"do": st.just("fit-between"), "piece": ids, "parts": some_ids, "stay": st.booleans()}),
+    st.fixed_dictionaries(
+        {"do": st.just("move-bridge"), "piece": ids, "part": ids, "letter": scalars, "counter": scalars}
+    ),
+    st.fixed_dictionaries({"do": st.just("spell-pieces"), "piece": ids, "part": ids}),
     st.fixed_dictionaries({"do": st.just("place"), "piece": ids, "number": scalars, "x": scalars, "y": scalars}),
     st.fixed_dictionaries({"do": st.text(max_size=10)}),
     anything,

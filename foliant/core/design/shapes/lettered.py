@@ -19,7 +19,7 @@ _Letters = Annotated[
     Quantity(
         "choice",
         "What reaches the edges",
-        choices=(("together", "the words as a whole"), ("each", "every letter by itself")),
+        choices=(("together", "the words as a whole"), ("each", "every letter")),
     ),
 ]
 
@@ -98,8 +98,15 @@ class Fitting(Frozen):
 
     def more(self) -> Sequence[Bit]:
         if self.of:
-            return [", ", Value("margin"), " free at the ends, by ", Value("letters")]
-        return [", filling ", Value("fills"), ", stretched ", Value("stretch"), " at most, by ", Value("letters")]
+            return [", ", Value("margin"), " free at the ends, reached by ", Value("letters")]
+        return [
+            ", filling ",
+            Value("fills"),
+            ", stretched ",
+            Value("stretch"),
+            " at most, reached by ",
+            Value("letters"),
+        ]
 
 
 class Joined(Frozen):
