@@ -14,7 +14,7 @@ from foliant.core.design.shapes import Words
 from foliant.core.lettering.catalogue import FOLDER
 from foliant.core.paths.overlay import fine_shape
 from tests.journeys.acting import Maker
-from tests.journeys.test_board import design_of, spec
+from tests.journeys.test_board import at, design_of, spec
 from tests.journeys.test_outline import new_project, one_body, part, set_value, words
 
 pytestmark = pytest.mark.journey
@@ -287,12 +287,13 @@ def test_lines_are_typed_with_shift_enter_and_counters_bridged_by_hand(page: Pag
     expect(page.locator(".corner-of.on[data-bridge]")).to_have_count(count - 2)
     page.keyboard.press("Control+z")
     expect(page.locator(".corner-of.on[data-bridge]")).to_have_count(count)
-    box = bridges.first.bounding_box()
-    assert box
-    page.mouse.move(box["x"] + 5, box["y"] + 5)
+    # The marks are drawn anew with every change: their place is read, and pressed there.
+    place = [float(bridges.first.get_attribute(name) or 0) for name in ("cx", "cy")]
+    x, y = at(page, *place)
+    page.mouse.move(x, y)
     page.mouse.down()
-    page.mouse.move(box["x"] + 8, box["y"] + 5, steps=3)
-    page.mouse.move(box["x"] + 11, box["y"] + 5, steps=3)
+    page.mouse.move(x + 3, y, steps=3)
+    page.mouse.move(x + 6, y, steps=3)
     page.mouse.up()
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
     expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("move a stencil bridge"))
