@@ -1,8 +1,9 @@
-// Treatments, combinations, surrounds, tabs and laps as the hand asks for them; and the findings of the piece.
+// Treatments, combinations, surrounds, tabs and laps, nodes added and bridges moved, as the hand asks for them; and the
+// findings of the piece.
 
 import { get } from "../api.js";
 import { plain } from "../plain.js";
-import { apply, middle } from "./geometry.js";
+import { apply, distance, middle } from "./geometry.js";
 import { shapes } from "./marks.js";
 import { named } from "./named.js";
 
@@ -125,6 +126,27 @@ export class Outlining {
   turnCorner(corner) {
     return this.station.doParts("turn-corner", { corner });
   }
+  // Add a node to the segment that was pressed twice.
+  async addNodeAt(event) {
+    const { station, project } = this;
+    const part = station.drawnPart;
+    const at = station.view.at(event);
+    let best = { away: 8 * station.view.scale };
+    part.data.shape.contours.forEach((contour, c) => {
+      const count = (contour.closed ?? true) ? contour.nodes.length : contour.nodes.length - 1;
+      for (let n = 0; n < count; n += 1) {
+        const [a, b] = [contour.nodes[n], contour.nodes[(n + 1) % contour.nodes.length]];
+        for (let share = 0.02; share < 1; share += 0.02) {
+          const away = distance(apply(part.matrix, onSegment(a, b, share)), at);
+          if (away < best.away) best = { away, node: [c, n], share };
+        }
+      }
+    });
+    if (!best.node) return;
+    if (await project.try({ do: "edit-nodes", part: part.id, op: "add", nodes: [best.node], share: best.share })) {
+      station.chosenNodes = [[best.node[0], best.node[1] + 1]];
+    }
+  }
   // A press on a stencil bridge takes it out or puts it back; a drag moves it along its counter.
   pressBridge(event, letter, counter, there) {
     const { station, project } = this;
@@ -207,4 +229,13 @@ export class Outlining {
     }
     return { faces: faces.join(""), corners: corners.join("") };
   }
+}
+
+// A point of a segment between two nodes, about the shape's own origin.
+function onSegment(a, b, t) {
+  const [l, r] = [a.leave ?? [0, 0], b.arrive ?? [0, 0]];
+  if (!a.leave && !b.arrive) return [a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t];
+  const s = 1 - t;
+  const mix = (p0, p1, p2, p3) => s ** 3 * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t ** 3 * p3;
+  return [mix(a.x, a.x + l[0], b.x + r[0], b.x), mix(a.y, a.y + l[1], b.y + r[1], b.y)];
 }

@@ -1,7 +1,7 @@
 // The tools: choosing, nodes, pen and measure, and what a press on the drawing means to each.
 
 import { said } from "../lengths.js";
-import { apply, distance, union } from "./geometry.js";
+import { distance, union } from "./geometry.js";
 import { dragArm, dragHandle, dragMarquee, dragNodes, dragParts, dragPen, dragTurn } from "./gestures.js";
 
 export const tools = ({ project, toasts }) => ({
@@ -55,27 +55,6 @@ export const tools = ({ project, toasts }) => ({
     const at = this.chosenNodes.length ? all.findIndex(([c, n]) => c === this.chosenNodes[0][0] && n === this.chosenNodes[0][1]) : -1;
     this.chosenNodes = [all[(at + step + all.length) % all.length]];
   },
-  // Add a node to the segment that was pressed twice.
-  async addNodeAt(event) {
-    const part = this.drawnPart;
-    const at = this.view.at(event);
-    let best = { away: 8 * this.view.scale };
-    part.data.shape.contours.forEach((contour, c) => {
-      const count = (contour.closed ?? true) ? contour.nodes.length : contour.nodes.length - 1;
-      for (let n = 0; n < count; n += 1) {
-        const [a, b] = [contour.nodes[n], contour.nodes[(n + 1) % contour.nodes.length]];
-        for (let share = 0.02; share < 1; share += 0.02) {
-          const away = distance(apply(part.matrix, onSegment(a, b, share)), at);
-          if (away < best.away) best = { away, node: [c, n], share };
-        }
-      }
-    });
-    if (!best.node) return;
-    if (await project.try({ do: "edit-nodes", part: part.id, op: "add", nodes: [best.node], share: best.share })) {
-      this.chosenNodes = [[best.node[0], best.node[1] + 1]];
-    }
-  },
-
   press(event) {
     if (event.button !== 0 || this.view.spaceHeld) return;
     document.activeElement?.blur?.();
@@ -111,7 +90,7 @@ export const tools = ({ project, toasts }) => ({
     dragParts(this, event);
   },
   pressTwice(event) {
-    if (this.tool === "nodes") this.addNodeAt(event);
+    if (this.tool === "nodes") this.outlines("addNodeAt", event);
     else if (event.target.dataset?.part) this.choose(event.target.dataset.part, { through: true });
   },
   pressNode(event, at, arm) {
@@ -216,12 +195,3 @@ export const tools = ({ project, toasts }) => ({
     return { do: "set-distance", piece: this.piece, parts: [to.part || from.part], from: to.part ? from.at : to.at, to: to.part ? to.at : from.at, distance: apart };
   },
 });
-
-// A point of a segment between two nodes, about the shape's own origin.
-function onSegment(a, b, t) {
-  const [l, r] = [a.leave ?? [0, 0], b.arrive ?? [0, 0]];
-  if (!a.leave && !b.arrive) return [a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t];
-  const s = 1 - t;
-  const mix = (p0, p1, p2, p3) => s ** 3 * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t ** 3 * p3;
-  return [mix(a.x, a.x + l[0], b.x + r[0], b.x), mix(a.y, a.y + l[1], b.y + r[1], b.y)];
-}
