@@ -367,6 +367,15 @@ def test_no_counter_falls_out_of_bridged_letters(words: str, font: str, directio
     assert len(combine([plate], list(setting.paths)).bodies) == 1
 
 
+@pytest.mark.parametrize("font", OUTLINES)
+def test_no_counter_falls_out_of_the_hard_letters_of_any_font(font: str) -> None:
+    words = "ABDOPQR46890abdegopq&@%"
+    setting = set_words(words, Style(font, size=20.0, tracking=30.0), stencil=Stencil(1.2, 1, "slanting"))
+    left, top, right, bottom = join(setting.paths).bounds
+    plate = rectangle(right - left + 20, bottom - top + 20).moved((left + right) / 2, (top + bottom) / 2)
+    assert len(combine([plate], list(setting.paths)).bodies) == 1
+
+
 def test_a_bridge_is_as_wide_as_asked_and_can_be_moved_or_removed() -> None:
     style, how = Style("alfa-slab-one", size=20.0), Stencil(1.5, 1, "upright")
     plain, bridged = (set_words("O", style, stencil=stencil) for stencil in (None, how))

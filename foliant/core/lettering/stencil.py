@@ -140,7 +140,7 @@ def _across(
     crossed = [
         (shapely.get_coordinates(part) - middle).dot(along)[[0, -1]]
         for part in shapely.get_parts(shapely.intersection(shape, ray))
-        if part.length > _OVER and not counter.contains(shapely.Point(part.coords[-1]))
+        if part.length > _OVER and not counter.contains(shapely.Point(part.coords[-1] + along * _OVER))
     ]
     if not crossed:
         return []
