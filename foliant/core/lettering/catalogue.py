@@ -3,25 +3,14 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Literal
+from typing import Literal, get_args
 
 FOLDER = Path(__file__).parent / "fonts"
 
 FontKind = Literal[
     "joined script", "hand", "serif", "sans", "slab", "display", "stencil", "single-line", "other scripts", "your own"
 ]
-KINDS: tuple[FontKind, ...] = (
-    "joined script",
-    "hand",
-    "serif",
-    "sans",
-    "slab",
-    "display",
-    "stencil",
-    "single-line",
-    "other scripts",
-    "your own",
-)
+KINDS: tuple[FontKind, ...] = get_args(FontKind)
 _SUBSETS = ("latin", "latin-ext", "greek", "greek-ext", "cyrillic", "cyrillic-ext", "hebrew", "arabic")
 
 

@@ -1,7 +1,6 @@
 """Faces: a font file opened for work. Shaping by HarfBuzz, outlines as paths, sizes in em."""
 
 from collections.abc import Collection, Iterable
-from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path as File
 from typing import Protocol
@@ -11,6 +10,7 @@ from fontTools.pens.basePen import AbstractPen
 from fontTools.ttLib import TTFont
 
 from foliant.core.lettering.catalogue import FontEntry
+from foliant.core.lettering.shaped import Shaped
 from foliant.core.lettering.strokes import StrokeFace
 from foliant.core.paths import Path, PathPen, combine
 from foliant.core.remembering import remembered
@@ -22,17 +22,6 @@ CAP_HEIGHT = 0.7
 """The height of a capital, in em, where a font has none."""
 
 USUAL = {"kern": True, "liga": True, "calt": True}
-
-
-@dataclass(frozen=True)
-class Shaped:
-    """A glyph of a shaped run: its number, its advance and offsets in em, and the character it stands for first."""
-
-    glyph: int
-    advance: float
-    dx: float
-    dy: float
-    at: int
 
 
 class Face(Protocol):

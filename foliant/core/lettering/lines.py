@@ -7,9 +7,10 @@ from dataclasses import dataclass, replace
 
 from foliant.core.errors import Refused
 from foliant.core.lettering.direction import runs_of
-from foliant.core.lettering.faces import WORKING_SIZE, Face, Shaped, faces_of
+from foliant.core.lettering.faces import WORKING_SIZE, Face, faces_of
 from foliant.core.lettering.letters import Letter, Words, box_of
 from foliant.core.lettering.library import font_for
+from foliant.core.lettering.shaped import Shaped
 from foliant.core.lettering.style import POINT, Align, Style
 from foliant.core.paths import EMPTY, Path, combine, offset
 from foliant.core.remembering import remembered

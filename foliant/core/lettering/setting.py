@@ -49,11 +49,6 @@ class Setting:
     bridges: tuple[Bridge, ...] = ()
     baseline: float = 0.0
 
-    @property
-    def width(self) -> float:
-        """The width of the box, mm."""
-        return self.box[2] - self.box[0]
-
 
 @remembered(maxsize=512)
 def set_words(

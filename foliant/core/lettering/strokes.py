@@ -2,16 +2,14 @@
 
 import unicodedata
 from collections.abc import Collection
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 from HersheyFonts import HersheyFonts
 from numpy.typing import NDArray
 
+from foliant.core.lettering.shaped import Shaped
 from foliant.core.paths import CUBIC, EMPTY, LINE, Path, join
-
-if TYPE_CHECKING:
-    from foliant.core.lettering.faces import Shaped
 
 _PER_EM = 30.0
 _BASELINE = 9.0
@@ -70,10 +68,8 @@ class StrokeFace:
             return None
         return base, accents[0]
 
-    def shape(self, text: str, features: dict[str, bool | int], right_to_left: bool) -> "list[Shaped]":
+    def shape(self, text: str, features: dict[str, bool | int], right_to_left: bool) -> list[Shaped]:
         """One glyph for each character, its code point its number."""
-        from foliant.core.lettering.faces import Shaped
-
         return [Shaped(ord(letter), self._advance(letter), 0.0, 0.0, at) for at, letter in enumerate(text)]
 
     def _advance(self, letter: str) -> float:

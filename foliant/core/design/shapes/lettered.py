@@ -49,7 +49,6 @@ class OnEdge(Frozen):
     spread: Annotated[float, Quantity("angle", "The angle it is spread over", 0, 360)] = 0.0
 
     title: ClassVar[str] = "on an edge"
-    first: ClassVar[str] = "angle"
 
     def sentence(self) -> Sequence[Bit]:
         return [Value("gap"), " ", Value("side"), " ", Value("to"), ", middle at ", Value("angle")]
@@ -89,7 +88,6 @@ class Fitting(Frozen):
     letters: _Letters = "together"
 
     title: ClassVar[str] = "fitted"
-    first: ClassVar[str] = "overlap"
 
     def sentence(self) -> Sequence[Bit]:
         if self.of:
@@ -125,7 +123,6 @@ class Joined(Frozen):
     bar: Annotated[float, sized("The height of the bar under it", 0, 100)] = 0.0
 
     title: ClassVar[str] = "joined"
-    first: ClassVar[str] = "overlap"
 
     def sentence(self) -> Sequence[Bit]:
         bar: list[Bit] = [" on a bar ", Value("bar"), " high"] if self.bar else []
@@ -157,7 +154,6 @@ class Bridged(Frozen):
     removed: Annotated[tuple[tuple[int, int], ...], Field(max_length=500)] = ()
 
     title: ClassVar[str] = "bridged"
-    first: ClassVar[str] = "width"
 
     def sentence(self) -> Sequence[Bit]:
         return ["counters held by bridges ", Value("width"), " wide"]
