@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, on_grid
 from foliant.core.paths.path import ARC, LINE, Path
-from foliant.core.paths.recover import next_in_ring, previous_in_ring
+from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
 CornerStyle = Literal["rounded", "scooped", "cut"]
 

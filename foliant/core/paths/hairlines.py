@@ -5,7 +5,7 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.paths.flatten import GRID
-from foliant.core.paths.recover import previous_in_ring
+from foliant.core.paths.rings import previous_in_ring
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]

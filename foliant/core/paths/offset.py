@@ -13,8 +13,9 @@ from numpy.typing import NDArray
 from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
 from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
+from foliant.core.paths.nesting import chosen_contours
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
-from foliant.core.paths.recover import next_in_ring, previous_in_ring
+from foliant.core.paths.rings import next_in_ring, previous_in_ring
 from foliant.core.paths.retrace import as_lines, retrace
 
 Joins = Literal["round", "sharp", "bevelled"]
@@ -120,12 +121,14 @@ def _told(shape: shapely.Geometry, moved: Path, distance: float) -> Region:
     if shape.is_empty:
         return NOTHING
     reach = 3 * TOLERANCE + 0.012 * abs(distance)
-    path = retrace(shape, moved, reach)
-    told = fine_shape(path)
+    told = retrace(shape, moved, reach)
+    path, rough = told.path, chosen_contours(told.path, told.rough)
+    fine = fine_shape(path)
     # Curves that hold another area than the edges would be wrong: the edges then stand as they are.
-    if abs(told.area - shape.area) > reach * shape.length + reach**2:
-        path, told = as_lines(shape), shape
-    return Region(path, told)
+    if abs(fine.area - shape.area) > reach * shape.length + reach**2:
+        path, fine = as_lines(shape), shape
+        rough = path
+    return Region(path, fine, rough)
 
 
 def _there_and_back(path: Path) -> Path:

@@ -1,30 +1,41 @@
-"""Overlay: areas united, cut away, met or divided, computed by GEOS and given back in true curves."""
+"""Overlay: areas united, cut away, met or divided, computed by GEOS and given back in true curves.
+
+GEOS is asked in several ways, the quickest first, until an answer holds less and more than its inputs allow and its
+boundary can be told in curves; see `_climbed`.
+"""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property, reduce
+from typing import TypeVar
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from foliant.core.paths.flatten import TOLERANCE, Flat, flatten, on_grid
+from foliant.core.errors import Refused
+from foliant.core.paths.flatten import GRID, TOLERANCE, Flat, flatten, on_grid
 from foliant.core.paths.hairlines import HAIRLINE, without_hairlines
+from foliant.core.paths.nesting import chosen_contours
 from foliant.core.paths.path import ARC, EMPTY, Path, join
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.recover import recover
 from foliant.core.paths.spikes import without_spikes
+
+Answer = TypeVar("Answer")
 
 
 @dataclass(frozen=True, eq=False)
 class Region:
     """An area: its boundary in true curves, and the same area as GEOS polygons (within the tolerance).
 
-    Outer contours run clockwise on the page, holes the other way.
+    Outer contours run clockwise on the page, holes the other way. `rough` holds those contours of it that could only
+    be told in many short lines.
     """
 
     path: Path
     shape: shapely.Geometry
+    rough: Path = EMPTY
 
     @cached_property
     def bodies(self) -> tuple[shapely.Polygon, ...]:
@@ -39,58 +50,132 @@ NOTHING = Region(EMPTY, shapely.Polygon())
 def combine(adds: Sequence[Path], cuts: Sequence[Path] = (), keeps: Sequence[Path] = ()) -> Region:
     """The area inside any of `adds` and none of `cuts`, and that of `keeps`; each is filled by the nonzero rule.
 
-    Open contours bound nothing and are left out. The result's curves are pieces of the curves that
-    went in; its area agrees with GEOS's within the flattening tolerance along its boundary, or
-    `ArithmeticError` is raised: an overlay never loses area in silence. Gaps and fins thinner than
-    `HAIRLINE` are closed.
+    Open contours bound nothing and are left out. The result's curves are pieces of the curves that went in. Gaps and
+    fins thinner than `HAIRLINE` are closed. Raises `Refused` where no way of asking gives an answer that can be true.
     """
     alone = _stands_alone(adds, [*cuts, *keeps])
     free = _untouched([path for path, lone in zip(adds, alone, strict=True) if lone])
     meeting = adds if free is None else [path for path, lone in zip(adds, alone, strict=True) if not lone]
-    rest = _overlay([meeting, cuts, keeps], _cut_and_kept)
+    rest = _overlay([meeting, cuts, keeps], _CUT_AND_KEPT)
     if free is None or not len(free.path):
         return rest
     parts = np.concatenate([shapely.get_parts(free.shape), shapely.get_parts(rest.shape)])
-    return Region(join([free.path, rest.path]), shapely.multipolygons(parts[~shapely.is_empty(parts)]))
-
-
-def _cut_and_kept(sides: list[shapely.Geometry]) -> shapely.Geometry:
-    adds, cuts, keeps = sides
-    left = adds if cuts.is_empty else adds.difference(cuts)
-    return left if keeps.is_empty else left.union(keeps)
+    return Region(join([free.path, rest.path]), shapely.multipolygons(parts[~shapely.is_empty(parts)]), rest.rough)
 
 
 def subtract(keeper: Sequence[Path], others: Sequence[Sequence[Path]]) -> Region:
-    """What of `keeper` none of the others covers."""
-    return _overlay([keeper, [path for other in others for path in other]], lambda found: found[0].difference(found[1]))
+    """What of `keeper` none of the others covers; raises `Refused` as `combine` does."""
+    return _overlay([keeper, [path for other in others for path in other], ()], _CUT_AND_KEPT)
 
 
 def intersect(groups: Sequence[Sequence[Path]]) -> Region:
-    """What all groups have in common."""
-    return _overlay(groups, shapely.intersection_all)
+    """What all groups have in common; raises `Refused` as `combine` does."""
+    return _overlay(groups, _COMMON)
 
 
 def exclude(groups: Sequence[Sequence[Path]]) -> Region:
-    """What an odd number of groups covers: of two, what is not common to both."""
-    return _overlay(groups, lambda found: reduce(shapely.symmetric_difference, found))
+    """What an odd number of groups covers: of two, what is not common to both; raises `Refused` as `combine` does."""
+    return _overlay(groups, _ODD)
 
 
 def divide(keeper: Sequence[Path], dividers: Sequence[Path]) -> list[Region]:
-    """The parts into which `dividers`, outlines and open lines, divide `keeper`; from the top, then from the left."""
+    """The parts into which `dividers`, outlines and open lines, divide `keeper`; from the top, then from the left.
+
+    Raises `Refused` as `combine` does.
+    """
     everything = join([*keeper, *dividers])
     own = join(keeper)
     if not len(own):
         return []
     flat = flatten(everything)
     groups = np.zeros(len(everything.starts), np.int64)
-    whole = _united(everything, flat, groups, np.arange(len(everything.starts)) < len(own.starts))
+    mine = np.arange(len(everything.starts)) < len(own.starts)
     real = (flat.points != flat.ends).any(axis=1)
     lines = shapely.linestrings(np.stack([flat.points[real], flat.ends[real]], axis=1))
-    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(shapely.unary_union(lines))))
-    inside = shapely.contains(whole, shapely.point_on_surface(faces)) & (shapely.area(faces) > TOLERANCE)
-    found = [shapely.orient_polygons(face) for face in faces[inside]]
-    found.sort(key=lambda face: (round(face.bounds[1], 2), round(face.bounds[0], 2)))
-    return [Region(recover(face, everything, flat, open_lines=True), face) for face in found]
+
+    def divided(way: _Way) -> list[Region]:
+        whole = _united(everything, flat, groups, mine, way)
+        noded = shapely.unary_union(way.ordered(lines), grid_size=way.grid)
+        faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
+        inside = faces[shapely.contains(whole, shapely.point_on_surface(faces))]
+        _bounded(float(shapely.area(inside).sum()), whole.area, whole.area, whole.length)
+        big = inside[shapely.area(inside) > TOLERANCE]
+        found = [shapely.orient_polygons(face) for face in big]
+        found.sort(key=lambda face: (round(face.bounds[1], 2), round(face.bounds[0], 2)))
+        return [_told(face, everything, flat, open_lines=True) for face in found]
+
+    return _climbed(divided, lambda regions: any(len(region.rough) for region in regions))
+
+
+@dataclass(frozen=True)
+class _Way:
+    """How GEOS is asked: on which grid (mm), or on none; and whether the other way round."""
+
+    grid: float | None = None
+    turned: bool = False
+
+    def ordered(self, shapes: NDArray[np.object_]) -> NDArray[np.object_]:
+        return shapes[::-1] if self.turned else shapes
+
+
+_WAYS = (_Way(), _Way(GRID), _Way(turned=True), _Way(2 * GRID, turned=True))
+"""As they are, which is quick; snapped to the grid, which is sturdy; and both in another order."""
+
+
+class _Untrue(ArithmeticError):
+    """An answer that cannot be true."""
+
+
+def _climbed(ask: Callable[[_Way], Answer], is_rough: Callable[[Answer], bool]) -> Answer:
+    """The first true answer all in curves; else the first true one; raises `Refused` where there is none."""
+    rough: list[Answer] = []
+    for way in _WAYS:
+        try:
+            answer = ask(way)
+        except (_Untrue, shapely.errors.GEOSException):
+            continue
+        if not is_rough(answer):
+            return answer
+        rough.append(answer)
+    if rough:
+        return rough[0]
+    raise Refused(
+        "These outlines lie over each other in a way that cannot be worked out: move one of them by a hundredth of a mm."
+    )
+
+
+def _bounded(area: float, least: float, most: float, length: float) -> None:
+    """Raise `_Untrue` where an area is not between what its inputs allow; edges of `length` mm lie on the grid."""
+    slack = 2 * GRID * length + 1e-6
+    if not least - slack <= area <= most + slack:
+        raise _Untrue
+
+
+@dataclass(frozen=True)
+class _Operation:
+    """What GEOS is to make of the areas of several sides, and the least and most area it can come to."""
+
+    shape: Callable[[list[shapely.Geometry], float | None], shapely.Geometry]
+    bounds: Callable[[list[float]], tuple[float, float]]
+
+
+def _cut_and_kept(sides: list[shapely.Geometry], grid: float | None) -> shapely.Geometry:
+    adds, cuts, keeps = sides
+    left = adds if cuts.is_empty else shapely.difference(adds, cuts, grid_size=grid)
+    return left if keeps.is_empty else shapely.union(left, keeps, grid_size=grid)
+
+
+_CUT_AND_KEPT = _Operation(
+    _cut_and_kept, lambda areas: (max(areas[0] - areas[1], areas[2]), areas[0] + areas[2])
+)
+_COMMON = _Operation(
+    lambda sides, grid: reduce(lambda a, b: shapely.intersection(a, b, grid_size=grid), sides),
+    lambda areas: (0.0, min(areas)),
+)
+_ODD = _Operation(
+    lambda sides, grid: reduce(lambda a, b: shapely.symmetric_difference(a, b, grid_size=grid), sides),
+    lambda areas: (max(0.0, 2 * max(areas) - sum(areas)), sum(areas)),
+)
 
 
 def _stands_alone(adds: Sequence[Path], cuts: Sequence[Path]) -> NDArray[np.bool_]:
@@ -130,7 +215,7 @@ def _untouched(paths: Sequence[Path]) -> Region | None:
     return Region(Path(path.kinds, on_grid(path.points), path.starts, path.closed), shape)
 
 
-def _overlay(sides: Sequence[Sequence[Path]], overlaid: Callable[[list[shapely.Geometry]], shapely.Geometry]) -> Region:
+def _overlay(sides: Sequence[Sequence[Path]], operation: _Operation) -> Region:
     """What GEOS makes of the areas of several sides, each the union of its paths."""
     everything = join(path for side in sides for path in side)
     if not len(everything):
@@ -140,16 +225,22 @@ def _overlay(sides: Sequence[Sequence[Path]], overlaid: Callable[[list[shapely.G
     contours = np.array([len(path.starts) for path in paths])
     groups = np.repeat(np.arange(len(paths)), contours)
     side_of = np.repeat(np.repeat(np.arange(len(sides)), [len(side) for side in sides]), contours)
-    found = [_united(everything, flat, groups, side_of == number) for number in range(len(sides))]
-    shape = shapely.orient_polygons(without_slivers(without_hairlines(without_slivers(overlaid(found)))))
-    if shape.is_empty:
-        return NOTHING
-    path = recover(shape, everything, flat)
-    if abs(path.area - shape.area) > 2 * TOLERANCE * shape.length + 0.001:
-        raise ArithmeticError(
-            f"The outline's curves hold {path.area:.3f} mm² where its polygons hold {shape.area:.3f}."
-        )
-    return Region(path, shape)
+
+    def overlaid(way: _Way) -> Region:
+        found = [_united(everything, flat, groups, side_of == number, way) for number in range(len(sides))]
+        whole = operation.shape(found, way.grid)
+        _bounded(whole.area, *operation.bounds([side.area for side in found]), sum(side.length for side in found))
+        shape = shapely.orient_polygons(without_slivers(without_hairlines(without_slivers(whole))))
+        return NOTHING if shape.is_empty else _told(shape, everything, flat)
+
+    return _climbed(overlaid, lambda region: bool(len(region.rough)))
+
+
+def _told(shape: shapely.Geometry, source: Path, flat: Flat, open_lines: bool = False) -> Region:
+    """The region of a shape, in pieces of `source`."""
+    told = recover(shape, source, flat, open_lines)
+    _bounded(told.path.area, shape.area, shape.area, 1.5 * TOLERANCE / GRID * shape.length)
+    return Region(told.path, shape, chosen_contours(told.path, told.rough))
 
 
 def fine_shape(path: Path, tolerance: float = TOLERANCE) -> shapely.Geometry:
@@ -158,12 +249,22 @@ def fine_shape(path: Path, tolerance: float = TOLERANCE) -> shapely.Geometry:
     return shapely.orient_polygons(shapely.union_all(found)) if len(found) else shapely.Polygon()
 
 
-def _united(path: Path, flat: Flat, groups: NDArray[np.int64], chosen: NDArray[np.bool_]) -> shapely.Geometry:
+def _united(path: Path, flat: Flat, groups: NDArray[np.int64], chosen: NDArray[np.bool_], way: _Way) -> shapely.Geometry:
     """The union of the chosen contours; those of one group are filled together."""
     found = polygons(Path(path.kinds, path.points, path.starts, path.closed & chosen), flat, groups)
     if not len(found):
         return shapely.Polygon()
-    return found[0] if len(found) == 1 else shapely.union_all(found)
+    if len(found) == 1:
+        return found[0]
+    # Shapes that stand apart need not be noded against each other.
+    whole = (
+        shapely.disjoint_subset_union_all(way.ordered(found))
+        if way.grid is None
+        else shapely.union_all(way.ordered(found), grid_size=way.grid)
+    )
+    areas = shapely.area(found)
+    _bounded(whole.area, float(areas.max()), float(areas.sum()), float(shapely.length(found).sum()))
+    return whole
 
 
 def without_slivers(shape: shapely.Geometry) -> shapely.Geometry:

@@ -9,6 +9,9 @@ from foliant.core.paths.path import Path
 
 Geometries = NDArray[np.object_]
 
+_NOTHING = 1e-6
+"""A ring that bounds less, in mm², and is yet a ring, crosses itself."""
+
 
 def polygons(path: Path, flat: Flat, groups: NDArray[np.int64]) -> Geometries:
     """The filled area of a path's closed contours, as valid polygons; their union is the whole.
@@ -60,8 +63,10 @@ def _signed_areas(flat: Flat, contour: NDArray[np.int64], count: int) -> NDArray
 
 def _fill_group(rings: Geometries, areas: NDArray[np.float64]) -> shapely.Geometry:
     """Rings that belong together: those that run like the largest are filled, the others are holes."""
-    way = np.sign(areas[np.argmax(np.abs(areas))])
-    shells, holes = rings[areas * way > 0], rings[areas * way < 0]
+    largest = areas[np.argmax(np.abs(areas))]
+    if (np.abs(areas) < _NOTHING).any():
+        return _fill_by_winding(rings)  # a figure of eight has as much on one side as on the other
+    shells, holes = rings[areas * largest > 0], rings[areas * largest < 0]
     solid = shapely.polygons(shells)
     # A hole belongs to the smallest shell that holds it.
     inside: list[list[shapely.Geometry]] = [[] for _ in shells]
@@ -86,17 +91,28 @@ def _fill_by_winding(rings: Geometries) -> shapely.Geometry:
     if not len(faces):
         return shapely.Polygon()
     inside = shapely.get_coordinates(shapely.point_on_surface(faces))
-    winding = np.zeros(len(faces), np.int64)
-    for ring in rings:
-        winding += _windings(shapely.get_coordinates(ring), inside)
-    return shapely.union_all(faces[winding != 0])
+    return shapely.union_all(faces[_windings(rings, inside) != 0])
 
 
-def _windings(ring: NDArray[np.float64], points: NDArray[np.float64]) -> NDArray[np.int64]:
-    """The winding number of a closed ring (k+1, 2) about each point (n, 2), by counting crossings."""
-    a, b = ring[:-1], ring[1:]
-    x, y = points[:, None, 0], points[:, None, 1]
-    up = (a[:, 1] <= y) & (b[:, 1] > y)
-    down = (a[:, 1] > y) & (b[:, 1] <= y)
-    side = (b[:, 0] - a[:, 0]) * (y - a[:, 1]) - (x - a[:, 0]) * (b[:, 1] - a[:, 1])
-    return np.asarray((up & (side > 0)).sum(axis=1) - (down & (side < 0)).sum(axis=1))
+def _windings(rings: Geometries, points: NDArray[np.float64]) -> NDArray[np.int64]:
+    """How often rings go round each point (n, 2), by counting the edges that a ray to the right crosses."""
+    coordinates, ring = shapely.get_coordinates(rings, return_index=True)
+    inner = ring[1:] == ring[:-1]
+    a, b = coordinates[:-1][inner], coordinates[1:][inner]
+    slanted = a[:, 1] != b[:, 1]
+    a, b = a[slanted], b[slanted]
+    tree = shapely.STRtree(shapely.linestrings(np.stack([a, b], axis=1)))
+    found = np.zeros(len(points), np.int64)
+    beyond = coordinates[:, 0].max() + 1
+    # Some hundreds of points at once, so that a scribble of thousands of faces stays small in memory.
+    for begin in range(0, len(points), 500):
+        some = points[begin : begin + 500]
+        which, edge = tree.query(shapely.box(some[:, 0], some[:, 1], np.full(len(some), beyond), some[:, 1]))
+        x, y = some[which].T
+        start, end = a[edge], b[edge]
+        side = (end[:, 0] - start[:, 0]) * (y - start[:, 1]) - (x - start[:, 0]) * (end[:, 1] - start[:, 1])
+        up = (start[:, 1] <= y) & (end[:, 1] > y) & (side > 0)
+        down = (start[:, 1] > y) & (end[:, 1] <= y) & (side < 0)
+        turns = up.astype(np.int64) - down
+        found[begin : begin + 500] = np.bincount(which, weights=turns, minlength=len(some)).round()
+    return found

@@ -11,7 +11,9 @@ from numpy.typing import NDArray
 from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, flatten
 from foliant.core.paths.path import LINE, Path
-from foliant.core.paths.recover import Edges, assemble, drawn_to, next_in_ring, previous_in_ring, ring_edges
+from foliant.core.paths.assemble import Edges, Told, assemble, drawn_to
+from foliant.core.paths.recover import ring_edges
+from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -29,7 +31,7 @@ _MOST_BETWEEN = 8
 """How many curves too short to be seen may lie between two that are."""
 
 
-def retrace(shape: shapely.Geometry, source: Path, reach: float) -> Path:
+def retrace(shape: shapely.Geometry, source: Path, reach: float) -> Told:
     """The boundary of `shape` in pieces of the segments of `source` that lie within `reach` mm of it.
 
     Segments of one contour of `source` that meet end to start, or nearly, are taken to run into each other.

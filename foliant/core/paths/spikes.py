@@ -5,7 +5,7 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.paths.flatten import GRID, TOLERANCE
-from foliant.core.paths.recover import next_in_ring, previous_in_ring
+from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
 Floats = NDArray[np.float64]
 
