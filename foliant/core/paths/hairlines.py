@@ -23,40 +23,70 @@ _SHORTEST = 8.0
 
 def without_hairlines(shape: shapely.Geometry) -> shapely.Geometry:
     """The polygons with hairline gaps filled and hairline fins taken off; nearly all have none and stay as they are."""
-    ends = _narrow_ends(shape)
-    if not len(ends):
-        return shape
-    closed = _buffered(_buffered(shape, HAIRLINE / 2), -HAIRLINE / 2)
-    gaps = _hairlines(closed.difference(shape), ends)
-    filled = shapely.union_all([shape, *_buffered(gaps, GRID / 2)]) if len(gaps) else shape
-    opened = _buffered(_buffered(filled, -HAIRLINE / 2), HAIRLINE / 2)
-    fins = _hairlines(filled.difference(opened), ends)
-    return filled.difference(shapely.union_all(_buffered(fins, GRID / 2))) if len(fins) else filled
+    ends, rooms = _narrow_places(shape)
+    gaps: list[shapely.Geometry] = []
+    fins: list[shapely.Geometry] = []
+    for room in rooms:
+        local = _clipped(shape, room)
+        closed = _buffered(_buffered(local, HAIRLINE / 2), -HAIRLINE / 2)
+        found = _hairlines(closed.difference(local), ends)
+        filled = shapely.union_all([local, *_buffered(found, GRID / 2)])
+        gaps += [*_buffered(found, GRID / 2)]
+        opened = _buffered(_buffered(filled, -HAIRLINE / 2), HAIRLINE / 2)
+        fins += [*_buffered(_hairlines(filled.difference(opened), ends), GRID / 2)]
+    if gaps:
+        shape = shapely.union_all([shape, *gaps])
+    return shape.difference(shapely.union_all(fins)) if fins else shape
 
 
-def _narrow_ends(shape: shapely.Geometry) -> NDArray[np.object_]:
-    """The corners that lie within a hairline of an edge that is not near them along the outline: a gap or a fin
-    has such ends, and the tip of an acute corner has not.
+def _narrow_places(shape: shapely.Geometry) -> tuple[NDArray[np.object_], NDArray[np.object_]]:
+    """The corners that lie within a hairline of an edge that is not near them along the outline, as a gap or a fin
+    has such ends, and the tip of an acute corner has not; and the boxes that hold all edges that run so near.
     """
+    nothing = np.zeros(0, object)
     rings = shapely.get_rings(shapely.get_parts(shape))
     points, ring = shapely.get_coordinates(rings, return_index=True)
     inner = ring[1:] == ring[:-1]
     starts, ends, ring = points[:-1][inner], points[1:][inner], ring[:-1][inner]
     if not len(starts):
-        return np.zeros(0, object)
+        return nothing, nothing
     before = previous_in_ring(ring)
     leaving, arriving = ends - starts, (ends - starts)[before]
     size = np.hypot(*leaving.T)
-    corners = np.flatnonzero((leaving * arriving).sum(axis=1) < _SHARP * size * size[before])
-    which, edge = _close_pairs(starts[corners], starts, ends)
-    corner = corners[which]
     reached = np.cumsum(size)
-    around = np.bincount(ring, weights=size)[ring[corner]]
-    after, until = reached[edge] - size[edge], reached[edge]
-    at = reached[corner] - size[corner]
-    way = np.minimum((after - at) % around, (at - until) % around)
-    far = (ring[edge] != ring[corner]) | ((way > _NEAR) & (edge != corner) & (edge != before[corner]))
-    return np.asarray(shapely.points(starts[np.unique(corner[far])]))
+    around = np.bincount(ring, weights=size)[ring]
+
+    def pairs(chosen: Ints) -> tuple[Ints, Ints]:
+        which, edge = _close_pairs(starts[chosen], starts, ends)
+        corner = chosen[which]
+        after, until = reached[edge] - size[edge], reached[edge]
+        at = reached[corner] - size[corner]
+        way = np.minimum((after - at) % around[corner], (at - until) % around[corner])
+        far = (ring[edge] != ring[corner]) | ((way > _NEAR) & (edge != corner) & (edge != before[corner]))
+        return corner[far], edge[far]
+
+    corner, _ = pairs(np.flatnonzero((leaving * arriving).sum(axis=1) < _SHARP * size * size[before]))
+    if not len(corner):
+        return nothing, nothing
+    vertex, edge = pairs(np.arange(len(starts)))
+    sides = np.concatenate([vertex, before[vertex], edge])
+    low, high = np.minimum(starts, ends)[sides] - _NEAR, np.maximum(starts, ends)[sides] + _NEAR
+    return shapely.points(starts[np.unique(corner)]), _apart(shapely.box(*low.T, *high.T))
+
+
+def _apart(boxes: NDArray[np.object_]) -> NDArray[np.object_]:
+    """Boxes that do not meet and hold all of these."""
+    while True:
+        merged = shapely.envelope(shapely.get_parts(shapely.union_all(boxes)))
+        if len(merged) == len(boxes):
+            return np.asarray(merged)
+        boxes = merged
+
+
+def _clipped(shape: shapely.Geometry, box: shapely.Geometry) -> shapely.Geometry:
+    """What of a shape lies in a box."""
+    found = shapely.clip_by_rect(shape, *box.bounds)
+    return found if found.is_valid else shape.intersection(box)
 
 
 def _close_pairs(points: Floats, starts: Floats, ends: Floats) -> tuple[Ints, Ints]:
@@ -87,6 +117,7 @@ def _hairlines(shape: shapely.Geometry, ends: NDArray[np.object_]) -> NDArray[np
     parts = shapely.get_parts(shape)
     parts = parts[shapely.get_dimensions(parts) == 2]
     long, wide = shapely.length(parts) / 2, 2 * shapely.area(parts) / np.maximum(shapely.length(parts), 1e-12)
-    parts = parts[(long > _SHORTEST * np.maximum(wide, GRID)) & (long > 2 * HAIRLINE)]
+    # GEOS may lose a body when it shrinks one: what is wide is no hairline, whatever the difference says.
+    parts = parts[(long > _SHORTEST * np.maximum(wide, GRID)) & (long > 2 * HAIRLINE) & (wide < 2 * HAIRLINE)]
     near, _ = shapely.STRtree(ends).query(parts, predicate="dwithin", distance=HAIRLINE)
     return np.asarray(parts[np.unique(near)])

@@ -47,20 +47,16 @@ def _are_spikes(a: Floats, b: Floats, c: Floats) -> NDArray[np.bool_]:
 
 
 def _cleaned(points: Floats) -> Floats:
-    """A ring without its spikes, taken off from the tip."""
-    # Begin where the ring is nowhere near turning back.
-    there = points - np.roll(points, 1, axis=0)
-    back = np.roll(points, -1, axis=0) - points
-    size = np.maximum(np.hypot(*there.T) * np.hypot(*back.T), 1e-12)
-    begin = int(np.argmax((there * back).sum(axis=1) / size))
-    kept: list[Floats] = []
-    for point in np.roll(points, -begin, axis=0):
-        while True:
-            if (kept and np.hypot(*(point - kept[-1])) < GRID / 2) or (
-                len(kept) > 1 and _are_spikes(kept[-2][None], kept[-1][None], point[None])[0]
-            ):
-                kept.pop()
-            else:
-                break
-        kept.append(point)
-    return np.array(kept)
+    """A ring without its spikes, taken off from their tips, all at once."""
+    while len(points) > 2:
+        before, after = np.roll(points, 1, axis=0), np.roll(points, -1, axis=0)
+        same = np.hypot(*(points - before).T) < GRID / 2
+        gone = np.flatnonzero(same | _are_spikes(before, points, after))
+        if not len(gone):
+            break
+        # Of tips side by side one goes, as the other may then be none.
+        apart = np.append(True, np.diff(gone) > 1)
+        if len(gone) > 1 and gone[0] == 0 and gone[-1] == len(points) - 1:
+            apart[0] = False
+        points = np.delete(points, gone[apart] if apart.any() else gone[:1], axis=0)
+    return points
