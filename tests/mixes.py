@@ -42,9 +42,7 @@ def smooth_loop(random: Random, nodes: int, size: float) -> Path:
     pen.moveTo(at[0])
     for i in range(nodes):
         end, leaving, arriving = at[(i + 1) % nodes], handles[i], handles[(i + 1) % nodes]
-        pen.curveTo(
-            (at[i][0] + leaving[0], at[i][1] + leaving[1]), (end[0] - arriving[0], end[1] - arriving[1]), end
-        )
+        pen.curveTo((at[i][0] + leaving[0], at[i][1] + leaving[1]), (end[0] - arriving[0], end[1] - arriving[1]), end)
     pen.closePath()
     return pen.path()
 

@@ -6,6 +6,7 @@ They are done in that order, each at most once, and every value stays editable.
 from collections.abc import Collection
 from typing import Annotated, ClassVar, Literal
 
+import numpy as np
 import shapely
 
 from foliant.core.design.frozen import Frozen
@@ -14,6 +15,7 @@ from foliant.core.design.shapes.shape import Bit, Shape, Value
 from foliant.core.errors import Refused
 from foliant.core.paths import Ends, Joins, Path, Region, combine, intersect, join, offset, widened
 from foliant.core.paths.corners import Corners, CornerStyle, corners_of, largest_corner, with_corners
+from foliant.core.paths.flatten import on_grid
 from foliant.core.paths.shapes import rectangle
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
@@ -59,7 +61,9 @@ class Halved(Frozen):
 
     def done(self, region: Region, lines: Path) -> Region:
         left, top, right, bottom = region.path.bounds
-        wide, tall, x, y = right - left, bottom - top, (left + right) / 2, (top + bottom) / 2
+        wide, tall = right - left, bottom - top
+        # The mirror stands on the grid, or the two halves would not meet.
+        x, y = on_grid(np.array([left + right, top + bottom]) / 2).tolist()
         across = self.half in ("left", "right")
         way = -1 if self.half in ("left", "upper") else 1
         # A sheet that covers one half with room round it.

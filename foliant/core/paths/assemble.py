@@ -182,7 +182,7 @@ def _long_enough(edges: Edges, source: Path, runs: _Runs) -> Bools:
         share = np.abs(edges.t1[runs.tails] - edges.t0[runs.heads])[tiny]
         speck[tiny] = share * length < _SPECK
     few = np.bincount(runs.ring, weights=~speck)[runs.ring] < 2
-    return ~speck | few
+    return np.asarray(~speck | few)
 
 
 def _pieces(edges: Edges, source: Path, runs: _Runs, beyond: float) -> tuple[Kinds, Floats]:
@@ -216,9 +216,7 @@ def _pieces(edges: Edges, source: Path, runs: _Runs, beyond: float) -> tuple[Kin
     return told, points
 
 
-def _astray(
-    edges: Edges, source: Path, every: _Runs, keep: Bools, kinds: Kinds, points: Floats, limit: float
-) -> Bools:
+def _astray(edges: Edges, source: Path, every: _Runs, keep: Bools, kinds: Kinds, points: Floats, limit: float) -> Bools:
     """For each ring whether a vertex of it lies farther than `limit` mm from what is told there.
 
     The vertices of a run that was left out belong to the end of the run before it. Where a meeting point has moved
@@ -374,13 +372,6 @@ def _pin_ends(kinds: Kinds, points: Floats, begin: Floats, finish: Floats) -> No
     bent = ~line
     points[bent, 1:3] = on_grid(points[bent, 1:3].reshape(-1, 2)).reshape(-1, 2, 2)
     # An arc that the grid has made flat is a line.
-    flat = arc & (np.abs(_bulges(points)) < 2 * GRID)
+    flat = arc & (np.abs(curves.bulges(points)) < 2 * GRID)
     kinds[flat] = LINE
     points[flat, 1], points[flat, 2] = points[flat, 0], points[flat, 3]
-
-
-def _bulges(points: Floats) -> Floats:
-    """How far the point half-way along each arc lies from its chord, in mm, signed."""
-    chord, half = points[:, 3] - points[:, 0], points[:, 1] - points[:, 0]
-    length = np.maximum(np.hypot(chord[:, 0], chord[:, 1]), GRID)
-    return np.asarray((chord[:, 0] * half[:, 1] - chord[:, 1] * half[:, 0]) / length)

@@ -104,6 +104,23 @@ def arcs_as_cubics(points: Floats) -> Floats:
     return result
 
 
+def cubics_as_arcs(points: Floats) -> Floats:
+    """Each cubic as the circular arc that it is, within 1e-5 of its radius, shape (n, 4, 2); NaN where it is none."""
+    kinds = np.full(len(points), CUBIC, np.uint8)
+    at = [evaluate(kinds, points, np.full(len(points), share)) for share in (0.25, 0.5, 0.75)]
+    arcs = np.stack([points[:, 0], at[1], at[1], points[:, 3]], axis=1)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        centre, radius, _, sweep = circles(arcs)
+        round_ = (np.abs(sweep) < np.pi) & (np.abs(bulges(arcs)) > 0.001)
+        for point in (at[0], at[2]):
+            round_ &= np.abs(np.hypot(*(point - centre).T) - radius) < 1e-5 * radius
+        for end, control in ((0, 1), (3, 2)):
+            arm, spoke = points[:, control] - points[:, end], points[:, end] - centre
+            round_ &= np.abs((arm * spoke).sum(axis=1)) < 1e-3 * np.hypot(*arm.T) * radius
+    arcs[~round_] = np.nan
+    return arcs
+
+
 def extremes(kinds: Kinds, points: Floats) -> tuple[Floats, Floats]:
     """The lowest and highest x and y over all segments, each shape (2,), exact also for curves."""
     found = [points[:, 0], points[:, 3]]
@@ -171,6 +188,13 @@ def lengths(kinds: Kinds, points: Floats) -> Floats:
         _, radius, _, sweep = circles(points[arc])
         result[arc] = radius * np.abs(sweep)
     return np.asarray(result)
+
+
+def bulges(points: Floats) -> Floats:
+    """How far the point half-way along each arc lies from its chord, in mm, signed, shape (n,)."""
+    chord, half = points[:, 3] - points[:, 0], points[:, 1] - points[:, 0]
+    length = np.maximum(np.hypot(chord[:, 0], chord[:, 1]), 1e-12)
+    return _cross(chord, half) / length
 
 
 def _cross(a: Floats, b: Floats) -> Floats:

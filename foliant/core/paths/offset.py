@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 
 from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
-from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
 from foliant.core.paths.nesting import chosen_contours
+from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
-from foliant.core.paths.rings import next_in_ring, previous_in_ring
 from foliant.core.paths.retrace import as_lines, retrace
+from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
 Joins = Literal["round", "sharp", "bevelled"]
 Ends = Literal["round", "flat"]

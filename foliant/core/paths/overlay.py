@@ -140,7 +140,8 @@ def _climbed(ask: Callable[[_Way], Answer], is_rough: Callable[[Answer], bool]) 
     if rough:
         return rough[0]
     raise Refused(
-        "These outlines lie over each other in a way that cannot be worked out: move one of them by a hundredth of a mm."
+        "These outlines lie over each other in a way that cannot be worked out: "
+        "move one of them by a hundredth of a millimetre."
     )
 
 
@@ -165,9 +166,7 @@ def _cut_and_kept(sides: list[shapely.Geometry], grid: float | None) -> shapely.
     return left if keeps.is_empty else shapely.union(left, keeps, grid_size=grid)
 
 
-_CUT_AND_KEPT = _Operation(
-    _cut_and_kept, lambda areas: (max(areas[0] - areas[1], areas[2]), areas[0] + areas[2])
-)
+_CUT_AND_KEPT = _Operation(_cut_and_kept, lambda areas: (max(areas[0] - areas[1], areas[2]), areas[0] + areas[2]))
 _COMMON = _Operation(
     lambda sides, grid: reduce(lambda a, b: shapely.intersection(a, b, grid_size=grid), sides),
     lambda areas: (0.0, min(areas)),
@@ -249,7 +248,9 @@ def fine_shape(path: Path, tolerance: float = TOLERANCE) -> shapely.Geometry:
     return shapely.orient_polygons(shapely.union_all(found)) if len(found) else shapely.Polygon()
 
 
-def _united(path: Path, flat: Flat, groups: NDArray[np.int64], chosen: NDArray[np.bool_], way: _Way) -> shapely.Geometry:
+def _united(
+    path: Path, flat: Flat, groups: NDArray[np.int64], chosen: NDArray[np.bool_], way: _Way
+) -> shapely.Geometry:
     """The union of the chosen contours; those of one group are filled together."""
     found = polygons(Path(path.kinds, path.points, path.starts, path.closed & chosen), flat, groups)
     if not len(found):

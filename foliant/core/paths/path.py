@@ -111,6 +111,17 @@ class Path:
         starts = (np.cumsum(counts) - counts)[self.starts]
         return Path(kinds, points, starts, self.closed)
 
+    def with_arcs(self) -> "Path":
+        """The path with every cubic that is a circular arc, within 1e-5 of its radius, written as that arc."""
+        cubic = np.flatnonzero(self.kinds == CUBIC)
+        arcs = curves.cubics_as_arcs(self.points[cubic])
+        found = np.isfinite(arcs).all(axis=(1, 2))
+        if not found.any():
+            return self
+        kinds, points = self.kinds.copy(), self.points.copy()
+        kinds[cubic[found]], points[cubic[found]] = ARC, arcs[found]
+        return Path(kinds, points, self.starts, self.closed)
+
     def draw(self, pen: Any) -> None:
         """Tell a pen the contours: any fontTools segment pen, or one that also has `arcTo`."""
         arc_to = getattr(pen, "arcTo", None)

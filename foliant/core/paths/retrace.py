@@ -9,9 +9,9 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.paths import curves
+from foliant.core.paths.assemble import Edges, Told, assemble, drawn_to
 from foliant.core.paths.flatten import GRID, flatten
 from foliant.core.paths.path import LINE, Path
-from foliant.core.paths.assemble import Edges, Told, assemble, drawn_to
 from foliant.core.paths.recover import ring_edges
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
 

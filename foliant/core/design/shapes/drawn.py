@@ -48,7 +48,7 @@ class Drawn(Shape):
         return not any(contour.closed for contour in self.contours)
 
     def paths(self) -> tuple[Path, ...]:
-        return (path_of(self.contours),)
+        return (path_of(self.contours).with_arcs(),)
 
     def sentence(self) -> Sequence[Bit]:
         count = f"{self.node_count} nodes"
