@@ -8,9 +8,13 @@ from foliant.core.paths import combine, join
 from foliant.core.paths.flatten import flatten
 
 
-def gap_between(one: Part, two: Part) -> float:
-    """The shortest way between the edges of two parts, mm; 0 where they meet or one lies in the other's material."""
-    return float(shapely.distance(_geometry(one), _geometry(two)))
+def gap_between(one: Part, two: Part) -> float | None:
+    """The shortest way between the edges of two parts, mm; 0 where they meet or one lies in the other's material.
+
+    None where one of them is nothing: words without a glyph, outlines that have nothing in common.
+    """
+    shapes = _geometry(one), _geometry(two)
+    return None if any(shape.is_empty for shape in shapes) else float(shapely.distance(*shapes))
 
 
 def _geometry(part: Part) -> shapely.Geometry:
@@ -19,4 +23,6 @@ def _geometry(part: Part) -> shapely.Geometry:
     if not region.shape.is_empty:
         return region.shape
     flat = flatten(join(paths))
+    if not len(flat.points):
+        return shapely.GeometryCollection()
     return shapely.multilinestrings([shapely.linestrings([a, b]) for a, b in zip(flat.points, flat.ends, strict=True)])

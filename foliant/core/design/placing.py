@@ -126,13 +126,17 @@ def frame_parts(piece: Piece, without: frozenset[str] = frozenset()) -> tuple[Pa
 
 def dependents(piece: Piece) -> frozenset[str]:
     """The parts that are placed by the piece's frame, at first or at second hand."""
+    placed_by: dict[str, list[str]] = {}
+    for part in piece.parts:
+        for to in targets(part):
+            placed_by.setdefault(to, []).append(part.id)
     found: set[str] = set()
-    links = {part.id: targets(part) for part in piece.parts}
-    while True:
-        more = {key for key, to in links.items() if key not in found and (to & (found | {"piece"}))}
-        if not more:
-            return frozenset(found)
-        found |= more
+    waiting = ["piece"]
+    while waiting:
+        more = [key for key in placed_by.get(waiting.pop(), ()) if key not in found]
+        found.update(more)
+        waiting += more
+    return frozenset(found)
 
 
 def targets(part: Part) -> set[str]:

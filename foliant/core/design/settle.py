@@ -5,6 +5,7 @@ and slots are as wide as the stock is thick.
 """
 
 from collections.abc import Collection
+from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
 from foliant.core.design.following import following
@@ -245,24 +246,22 @@ def _linked(part: Part, there: Collection[str]) -> Part:
 
 def _in_order(parts: dict[str, Part]) -> list[str]:
     """The held parts, each after what it is held to."""
-    order: list[str] = []
-    for axis in AXES:
-        for key in parts:
-            _follow(key, axis, parts, [], order)
+    order = [key for axis in AXES for key in _in_order_along(axis, parts) if targets(parts[key])]
     # What is placed by the frame comes last: the frame must stand first.
-    unique = list(dict.fromkeys(order))
-    return sorted(unique, key=lambda key: PIECE in targets(parts[key]))
+    return sorted(dict.fromkeys(order), key=lambda key: PIECE in targets(parts[key]))
 
 
-def _follow(key: str, axis: Axis, parts: dict[str, Part], way: list[str], order: list[str]) -> None:
-    if key in way:
-        names = " to ".join(parts[held].shape.label() for held in [*way[way.index(key) :], key])
-        raise Refused(f"These parts would hold each other in a circle: {names}. Let go of one of these holds first.")
-    part = parts[key]
-    hold, about = part.hold(axis), getattr(part.repeat, "about", "")
-    for to in dict.fromkeys((hold.to if hold else "", about, *part.made_of)):
-        if to in ("", PIECE) or to not in parts:
-            continue
-        _follow(to, axis, parts, [*way, key], order)
-    if targets(part):
-        order.append(key)
+def _in_order_along(axis: Axis, parts: dict[str, Part]) -> list[str]:
+    graph = {}
+    for key, part in parts.items():
+        hold, about = part.hold(axis), getattr(part.repeat, "about", "")
+        graph[key] = [to for to in dict.fromkeys((hold.to if hold else "", about, *part.made_of)) if to in parts]
+    try:
+        return list(TopologicalSorter(graph).static_order())
+    except CycleError as error:
+        circle: list[str] = error.args[1][::-1]  # each is held to the one that follows
+        names = " to ".join(parts[key].shape.label()[:30] for key in circle[:6])
+        more = " and on" if len(circle) > 6 else ""
+        raise Refused(
+            f"These parts would hold each other in a circle: {names}{more}. Let go of one of these holds first."
+        ) from None

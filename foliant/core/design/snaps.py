@@ -59,6 +59,8 @@ def snaps(piece: Piece) -> Snaps:
             if isinstance(part.shape, Words) or _nodes(part.form) > MOST_NODES:
                 continue
             chains = _chains(join(placed(part.form, matrix)))
+            if not chains:
+                continue
             edges += [(part.id, chain) for chain in chains]
             lines.append(shapely.multilinestrings([shapely.linestrings(chain) for chain in chains]))
             owners.append(part)

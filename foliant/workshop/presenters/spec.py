@@ -273,7 +273,8 @@ def selection_sentence(piece: Piece, parts: Sequence[Part], unit: Unit) -> list[
     ]
     if len(parts) == 2:
         gap = gap_between(parts[0], parts[1])
-        bits.append(text(f"; {format_length(gap, unit)} apart at their nearest" if gap > 1e-4 else "; they meet"))
+        if gap is not None:
+            bits.append(text(f"; {format_length(gap, unit)} apart at their nearest" if gap > 1e-4 else "; they meet"))
     return [*bits, text(".")]
 
 
