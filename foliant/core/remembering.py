@@ -1,26 +1,78 @@
-"""Remembering: results kept by what they were asked with, and all forgotten at once where the world has changed."""
+"""Remembering: results kept by what they were asked with, bounded by bytes, and all forgotten at once where the world
+has changed.
 
+All functions share one store, so that none is too small for what is walked in turn while another stands empty.
+"""
+
+import threading
 from collections.abc import Callable
-from functools import _lru_cache_wrapper, lru_cache
+from functools import wraps
 from typing import Any, TypeVar
 
-Result = TypeVar("Result")
+import numpy as np
+import shapely
+from cachetools import LRUCache
+from cachetools.keys import hashkey
 
-_remembered: list["_lru_cache_wrapper[Any]"] = []
+Function = TypeVar("Function", bound=Callable[..., Any])
+
+MOST_BYTES = 320_000_000
+"""How much all results together may weigh; those that were not asked for the longest go first."""
+
+_SAMPLE = 32
+_NONE = object()
+_lock = threading.RLock()
 
 
-def remembered(maxsize: int) -> Callable[[Callable[..., Result]], "_lru_cache_wrapper[Result]"]:
-    """Keep the newest `maxsize` results of a pure function."""
+def remembered(function: Function) -> Function:
+    """Keep the results of a pure function of hashable arguments."""
 
-    def keep(function: Callable[..., Result]) -> "_lru_cache_wrapper[Result]":
-        cached = lru_cache(maxsize=maxsize)(function)
-        _remembered.append(cached)
-        return cached
+    @wraps(function)
+    def asked(*args: Any, **named: Any) -> Any:
+        key = hashkey(function, *args, **named)
+        with _lock:
+            _, found = _store.get(key, (None, _NONE))
+        if found is _NONE:
+            found = function(*args, **named)
+            with _lock:
+                if weight((args, found)) < MOST_BYTES:
+                    _store[key] = (args, found)
+        return found
 
-    return keep
+    return asked  # type: ignore[return-value]
 
 
 def forget() -> None:
     """Forget every result: a font that was missing has come, say."""
-    for cached in _remembered:
-        cached.cache_clear()
+    with _lock:
+        _store.clear()
+
+
+def weight(thing: Any) -> int:
+    """About how many bytes a result takes; long lists are judged by a sample."""
+    match thing:
+        case np.ndarray():
+            return int(thing.nbytes) + 112
+        case str() | bytes():
+            return len(thing) + 64
+        case int() | float() | bool() | None:
+            return 32
+        case shapely.Geometry():
+            return 16 * int(shapely.get_num_coordinates(thing)) + 256
+        case dict():
+            return 64 + _weight_of_many([*thing.keys(), *thing.values()])
+        case tuple() | list() | frozenset():
+            return 64 + _weight_of_many(thing if not isinstance(thing, frozenset) else list(thing))
+    inner = getattr(thing, "__dict__", None)
+    return 64 + sum(map(weight, inner.values())) if inner else 64
+
+
+def _weight_of_many(things: Any) -> int:
+    if len(things) <= 2 * _SAMPLE:
+        return sum(map(weight, things)) + 8 * len(things)
+    step = len(things) // _SAMPLE
+    sample = things[::step]
+    return int(sum(map(weight, sample)) * len(things) / len(sample)) + 8 * len(things)
+
+
+_store: LRUCache[Any, Any] = LRUCache(MOST_BYTES, getsizeof=weight)

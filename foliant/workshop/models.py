@@ -87,7 +87,7 @@ class _Stored:
     document: Any = field(compare=False)
 
 
-@remembered(maxsize=128)
+@remembered
 def _read(stored: _Stored) -> Design:
     return read_design(stored.document)
 

@@ -20,7 +20,8 @@ from foliant.core.checks.parts import (
     words_can_be_set,
 )
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
-from foliant.core.design import Design, Piece
+from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
+from foliant.core.design import Design, Piece, resolve
 from foliant.core.equipment import machine_profile
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job
@@ -37,6 +38,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     lines_are_closed,
     parts_do_something,
     nothing_is_set_aside,
+    curves_are_kept,
 )
 
 
@@ -46,9 +48,11 @@ def check_piece(design: Design, piece: Piece) -> tuple[Finding, ...]:
     return _check_piece(Bench(piece, design.stock.limit, kerf, design.unit))
 
 
-@remembered(maxsize=256)
+@remembered
 def _check_piece(bench: Bench) -> tuple[Finding, ...]:
-    found = [finding for run in PIECE_CHECKS for finding in run(bench)]
+    # What cannot be worked out cannot be looked at either.
+    checks = (piece_can_be_worked_out,) if resolve(bench.piece).trouble else PIECE_CHECKS
+    found = [finding for run in checks for finding in run(bench)]
     return tuple(sorted(found, key=lambda finding: finding.level != "stop"))
 
 

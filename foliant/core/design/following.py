@@ -62,7 +62,7 @@ def _is_kept(part: Part) -> bool:
     return isinstance(part.shape, Hole) and part.shape.near != "free"
 
 
-@remembered(maxsize=256)
+@remembered
 def _place(
     adds: tuple[Path, ...], cuts: tuple[Path, ...], width: float, height: float, margin: float, near: str
 ) -> Point | None:

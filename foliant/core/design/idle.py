@@ -11,7 +11,7 @@ _NOTHING = 0.01
 """An area, in mm², that no machine can make."""
 
 
-@remembered(maxsize=64)
+@remembered
 def idle_parts(piece: Piece) -> dict[str, str]:
     """What each part that does nothing says of itself, by id: "adds nothing", "cuts nothing", "nothing is left of it".
 

@@ -10,8 +10,6 @@ from foliant.core.design.treatments import Treated
 from foliant.core.paths import Affine, Path, combine, join, similarity
 from foliant.core.remembering import remembered
 
-CACHED = 4096
-
 Form = Shape | Treated
 """What a part's outline is made from."""
 
@@ -54,19 +52,19 @@ def part_paths(part: Part) -> tuple[Path, ...]:
     return tuple(path for matrix in placements(part) for path in placed(part.form, matrix))
 
 
-@remembered(maxsize=CACHED)
+@remembered
 def placed(shape: Form, matrix: Affine) -> tuple[Path, ...]:
     """A shape's outlines under a map."""
     return tuple(path.transformed(matrix) for path in shape_paths(shape))
 
 
-@remembered(maxsize=CACHED)
+@remembered
 def shape_paths(shape: Form) -> tuple[Path, ...]:
     """A shape's outlines about its own origin."""
     return shape.paths()
 
 
-@remembered(maxsize=CACHED)
+@remembered
 def shape_bounds(shape: Form) -> Bounds:
     """The box of a shape about its own origin."""
     return join(shape_paths(shape)).bounds
@@ -77,7 +75,7 @@ def own_bounds(part: Part) -> Bounds:
     return _bounds(part.form, part_matrix(part))
 
 
-@remembered(maxsize=CACHED)
+@remembered
 def part_bounds(part: Part) -> Bounds:
     """The box of a part with all its copies."""
     return union([_bounds(part.form, matrix) for matrix in placements(part)])
@@ -103,7 +101,7 @@ def visual_centre(part: Part) -> Point:
     return area_centre(part_paths(part) if isinstance(part.repeat, Rows) else placed(part.form, part_matrix(part)))
 
 
-@remembered(maxsize=512)
+@remembered
 def area_centre(paths: tuple[Path, ...]) -> Point:
     """The centroid of the area that paths bound together, in mm."""
     region = combine(paths)
@@ -151,7 +149,7 @@ def targets(part: Part) -> set[str]:
     return named
 
 
-@remembered(maxsize=CACHED)
+@remembered
 def _bounds(shape: Form, matrix: Affine) -> Bounds:
     if matrix[:4] == (1.0, 0.0, 0.0, 1.0):  # what is only shifted need not be measured again
         left, top, right, bottom = shape_bounds(shape)
@@ -159,7 +157,7 @@ def _bounds(shape: Form, matrix: Affine) -> Bounds:
     return join(placed(shape, matrix)).bounds
 
 
-@remembered(maxsize=CACHED)
+@remembered
 def _placing_box(shape: Form, matrix: Affine) -> Bounds:
     box = shape.box()
     if box is None:
@@ -169,7 +167,7 @@ def _placing_box(shape: Form, matrix: Affine) -> Bounds:
     return union([(x, y, x, y) for x, y in corners])
 
 
-@remembered(maxsize=CACHED)
+@remembered
 def _matrix(x: float, y: float, rotation: float, flipped: bool) -> Affine:
     a, b, c, d, e, f = similarity(rotation, 1.0, x, y)
     return (-a, -b, c, d, e, f) if flipped else (a, b, c, d, e, f)

@@ -46,7 +46,7 @@ class Snaps:
     edges: tuple[tuple[str, NDArray[np.float64]], ...]
 
 
-@remembered(maxsize=64)
+@remembered
 def snaps(piece: Piece) -> Snaps:
     """What there is on a piece to put a part on."""
     points: list[Snap] = []
@@ -100,7 +100,7 @@ def _said(kind: str, x: float, y: float, box: Bounds) -> str:
     return kind
 
 
-@remembered(maxsize=4096)
+@remembered
 def _shape_points(shape: Form) -> tuple[tuple[float, float, str], ...]:
     """The points of a shape about its own origin, each with its kind; no two in one place."""
     path = join(shape_paths(shape))

@@ -172,7 +172,7 @@ class Treated(Frozen):
         return self.shape.box()
 
 
-@remembered(maxsize=1024)
+@remembered
 def _outline(shape: Shape, treatments: Treatments) -> Region:
     lines = join(shape.paths())
     region = combine(shape.paths())

@@ -73,12 +73,12 @@ def lay_out(design: Design) -> Layout:
     """Every wanted instance in rows, except those the maker has moved by hand, which stay where they were put.
 
     A row's place of a moved instance stays free, so that moving one shifts no other. A piece with nothing
-    on it yet takes no room.
+    on it yet takes no room, and one in trouble is not made.
     """
     return _lay_out(design.pieces, design.stock, design.sheet)
 
 
-@remembered(maxsize=128)
+@remembered
 def _lay_out(pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
     by_hand = {(place.piece, place.number): place for place in sheet.places}
     instances: list[Instance] = []
@@ -87,6 +87,8 @@ def _lay_out(pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
     row = 0.0
     for piece in pieces:
         resolved = resolve(piece)
+        if resolved.trouble:
+            continue
         left, top, right, bottom = resolved.bounds
         width, height = right - left, bottom - top
         if not piece.parts or width * height == 0:

@@ -100,7 +100,7 @@ def _distance(words: Words, edge: Edge, base: float) -> float:
     return away if edge.side == "outside" else -away
 
 
-@remembered(maxsize=512)
+@remembered
 def _baseline(guide: Path, distance: float) -> Baseline:
     shape = fine_shape(guide, _FINE)
     left, top, right, bottom = guide.bounds

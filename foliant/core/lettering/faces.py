@@ -103,13 +103,13 @@ def faces_of(entry: FontEntry) -> tuple[Face, ...]:
     return tuple(open_face(file) for file in entry.files)
 
 
-@remembered(maxsize=256)
+@remembered
 def open_face(file: File) -> OutlineFace:
     """The face of a file, opened once."""
     return OutlineFace(file)
 
 
-@remembered(maxsize=8)
+@remembered
 def _stroke_face(name: str) -> StrokeFace:
     return StrokeFace(name)
 

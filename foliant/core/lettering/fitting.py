@@ -107,7 +107,7 @@ def levelled(words: Words) -> Words:
     return replace(words, letters=letters, baselines=tuple(top + high * (at + 1) for at in range(len(words.baselines))))
 
 
-@remembered(maxsize=4096)
+@remembered
 def _as_high(outline: Path, high: float) -> Path:
     """An outline stretched to reach from 0 down to `high` mm."""
     _, top, _, bottom = outline.bounds
@@ -210,7 +210,7 @@ class _Span:
         return kinds, points, away
 
 
-@remembered(maxsize=256)
+@remembered
 def rails_inside(path: Path) -> Rails | None:
     """The rim of a closed outline's opening, or of the outline itself where it has none, column by column."""
     parts = sorted(shapely.get_parts(fine_shape(path)), key=lambda part: -part.area)
@@ -234,7 +234,7 @@ def rails_inside(path: Path) -> Rails | None:
     return Rails(x[first:last], top[first:last], bottom[first:last]) if last - first > 1 else None
 
 
-@remembered(maxsize=256)
+@remembered
 def rails_between(upper: Path, lower: Path) -> Rails | None:
     """The lower edge of one outline and the upper edge of another below it, over the width that both cover."""
     left = max(upper.bounds[0], lower.bounds[0])

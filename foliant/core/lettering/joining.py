@@ -99,7 +99,7 @@ def _down(line: list[Letter], above: list[Letter], baseline: float, how: Joining
     return -(min(gaps, default=0.0) + how.overlap + _ROUNDING)
 
 
-@remembered(maxsize=4096)
+@remembered
 def _whole(outline: Path, how: Joining) -> Path:
     """A letter's outline with its loose bodies, such as dots, bridged to its main one or lowered onto it."""
     if how.dots == "left" or not outline.closed.any():
@@ -146,7 +146,7 @@ def _area(letter: Letter) -> shapely.Geometry:
     return shapely.affinity.affine_transform(_own_area(letter.outline), (a, c, b, d, e, f))
 
 
-@remembered(maxsize=4096)
+@remembered
 def _own_area(outline: Path) -> shapely.Geometry:
     return fine_shape(outline)
 

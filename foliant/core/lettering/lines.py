@@ -52,7 +52,7 @@ class _Glyph:
     at: int
 
 
-@remembered(maxsize=512)
+@remembered
 def set_lines(text: str, style: Style) -> Words:
     """Words in a style, about the origin.
 
@@ -120,7 +120,7 @@ def _word_numbers(line: str) -> list[int]:
     return [line[:at].count(" ") for at in range(len(line))]
 
 
-@remembered(maxsize=4096)
+@remembered
 def _shape(face: Face, text: str, right_to_left: bool, features: tuple[str, ...]) -> tuple[Shaped, ...]:
     return tuple(face.shape(text, _features(text, features), right_to_left))
 
@@ -203,7 +203,7 @@ def _letter(glyph: _Glyph, em: float, y: float, line: int, style: Style) -> Lett
     return Letter(outline, glyph.x * em, y + glyph.dy * em, glyph.advance * em, line, glyph.word, glyph.at)
 
 
-@remembered(maxsize=8192)
+@remembered
 def _outline(face: Face, glyph: int, em: float, slant: float, weight: float) -> Path:
     """A glyph's outline about its origin, in mm."""
     if weight and not face.single_line:
@@ -212,13 +212,13 @@ def _outline(face: Face, glyph: int, em: float, slant: float, weight: float) -> 
     return _leaning(face, glyph, math.tan(math.radians(slant))).transformed((em, 0, 0, em, 0, 0))
 
 
-@remembered(maxsize=8192)
+@remembered
 def _leaning(face: Face, glyph: int, lean: float) -> Path:
     outline = face.glyph(glyph)
     return outline.transformed((1, 0, -lean, 1, 0, 0)) if lean and len(outline) else outline
 
 
-@remembered(maxsize=8192)
+@remembered
 def _heavier(face: Face, glyph: int, slant: float, weight: float) -> Path:
     """A glyph's outline in em, moved outwards by `weight` em; offset at a size that the tolerances are made for."""
     outline = _leaning(face, glyph, math.tan(math.radians(slant)))

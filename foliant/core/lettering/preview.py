@@ -23,7 +23,7 @@ class Preview:
     missing: str
 
 
-@remembered(maxsize=2048)
+@remembered
 def preview(text: str, entry: FontEntry) -> Preview:
     """The first line of some words in a font. Letters that overlap are left so: it is filled by the nonzero rule."""
     line = text.split("\n")[0][:LONGEST_SHOWN]

@@ -50,7 +50,7 @@ class Setting:
     baseline: float = 0.0
 
 
-@remembered(maxsize=512)
+@remembered
 def set_words(
     text: str,
     style: Style,

@@ -75,7 +75,7 @@ def stencilled(letters: tuple[Letter, ...], how: Stencil) -> tuple[list[Path], l
     return paths, found
 
 
-@remembered(maxsize=4096)
+@remembered
 def _bridged(
     outline: Path,
     width: float,

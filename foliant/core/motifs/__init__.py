@@ -36,7 +36,7 @@ def _read() -> dict[str, Motif]:
 MOTIFS: dict[str, Motif] = _read()
 
 
-@remembered(maxsize=256)
+@remembered
 def outline(key: str) -> Path:
     """The outline of a motif about the middle of its box, 1 mm tall."""
     drawn, pen = RecordingPen(), PathPen()

@@ -19,7 +19,7 @@ _THINNEST = 0.1
 _GROWTH = 1.25
 
 
-@remembered(maxsize=16384)
+@remembered
 def room(first: Path, second: Path, slide: Slide) -> float | None:
     """How far apart two outlines are along one axis, mm: less than 0 by as much as they overlap.
 
@@ -40,7 +40,7 @@ def room(first: Path, second: Path, slide: Slide) -> float | None:
     return float(gaps.min()) if len(gaps) else None
 
 
-@remembered(maxsize=8192)
+@remembered
 def _edges(path: Path, slide: Slide) -> Floats:
     """The flattened edges (n, 2 ends, 2): along the slide first, across it second."""
     flat = flatten(path)

@@ -73,7 +73,7 @@ def plan(design: Design) -> Job:
     return replace(_plan(design.model_copy(update={"serial": 0, "unit": "mm"})), design=design)
 
 
-@remembered(maxsize=64)
+@remembered
 def _plan(design: Design) -> Job:
     machine = machine_profile(design.ticket.machine)
     layout = lay_out(design)
@@ -145,7 +145,7 @@ def _in_order(path: Path) -> list[list[Path]]:
     return [[contour(path, int(i)) for i in np.flatnonzero(depth == level)] for level in levels]
 
 
-@remembered(maxsize=256)
+@remembered
 def _strokes(shape: shapely.Geometry, interval: float) -> np.ndarray:
     strokes = fill_lines(shape, interval)
     strokes.setflags(write=False)

@@ -58,7 +58,7 @@ def _without_the_known(scene: dict[str, Any], piece: Piece, known: Piece) -> dic
     return {**scene, "parts": [part for part in scene["parts"] if part["id"] in told]}
 
 
-@remembered(maxsize=256)
+@remembered
 def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
     """One piece: its outline and marks as path data, its parts, and its sentence."""
     resolved = resolve(piece)
@@ -113,7 +113,7 @@ def selection_view(piece: Piece, ids: list[str], node: list[int] | None, unit: U
     return {"sentence": selection_sentence(piece, parts, unit)}
 
 
-@remembered(maxsize=1024)
+@remembered
 def _data(path: Path) -> str:
     return path_data(path, 3)
 
@@ -132,7 +132,7 @@ def _part(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:
     return {**view, "groups": ancestry(piece, part.group), "holds": _holds(part, piece, unit)}
 
 
-@remembered(maxsize=4096)
+@remembered
 def _part_alone(part: Part, name: str, unit: Unit) -> dict[str, Any]:
     """A part that goes by nothing else, so that its view is its own."""
     return _part_view(part, Piece(id="p0", name=name, parts=(part,)), unit)
@@ -224,14 +224,14 @@ def _rounded(matrix: Affine) -> list[float]:
     return [round(number, 6) for number in matrix]
 
 
-@remembered(maxsize=2048)
+@remembered
 def _is_open(form: Form) -> bool:
     """Whether it is lines alone, which bound nothing."""
     path = join(shape_paths(form))
     return bool(len(path)) and not path.closed.any()
 
 
-@remembered(maxsize=2048)
+@remembered
 def _shape_data(form: Form) -> str:
     """A shape about its own origin, so that moving a part writes nothing again."""
     return path_data(join(shape_paths(form)), 3)

@@ -83,7 +83,7 @@ class Combination(Composite):
         return self
 
 
-@remembered(maxsize=256)
+@remembered
 def _combined(how: CombinationKey, sources: tuple[Source, ...]) -> Region:
     groups = [source.paths for source in sources]
     if not groups:
@@ -98,6 +98,6 @@ def _combined(how: CombinationKey, sources: tuple[Source, ...]) -> Region:
     return combine([path for group in groups for path in group])
 
 
-@remembered(maxsize=256)
+@remembered
 def _faces(sources: tuple[Source, ...]) -> list[Region]:
     return divide(sources[0].paths, [path for source in sources[1:] for path in source.paths])

@@ -32,13 +32,13 @@ class Source:
         return [(a * x + c * y + e, b * x + d * y + f) for x, y in points]
 
 
-@remembered(maxsize=1024)
+@remembered
 def _paths(form: Any, matrices: tuple[Affine, ...]) -> tuple[Path, ...]:
     own = form.paths()
     return tuple(path.transformed(matrix) for matrix in matrices for path in own)
 
 
-@remembered(maxsize=512)
+@remembered
 def region_of(sources: tuple[Source, ...]) -> Region:
     """The area of all sources together."""
     return combine([path for source in sources for path in source.paths])

@@ -66,7 +66,7 @@ class Surround(Composite):
         return f"{short(self.distance, unit)} {self.side}"
 
 
-@remembered(maxsize=256)
+@remembered
 def _surround(
     sources: tuple[Source, ...], distance: float, side: str, joins: Joins, closes: float, body: str, openings: str
 ) -> Path:

@@ -46,7 +46,7 @@ class Tabs(Composite):
         return f"{self.count} × {short(self.width, unit)}"
 
 
-@remembered(maxsize=256)
+@remembered
 def _tabs(sources: tuple[Source, ...], count: int, width: float, turn: float) -> Path:
     if len(sources) < 2:
         return join([])

@@ -139,10 +139,9 @@ class Words(Following):
 
     def setting(self) -> Setting:
         """The set words: their outlines, and what the font lacks."""
-        joining = self.joined and Joining(self.joined.overlap, self.joined.dots, self.joined.bridge, self.joined.bar)
-        stencil = self.stencil and Stencil(
-            self.stencil.width, self.stencil.number, self.stencil.direction, self.stencil.moved, self.stencil.removed
-        )
+        one, other = self.joined, self.stencil
+        joining = Joining(one.overlap, one.dots, one.bridge, one.bar) if one else None
+        stencil = Stencil(other.width, other.number, other.direction, other.moved, other.removed) if other else None
         return set_words(self.text, self.style, joining, self._fit(), self._edge(), stencil)
 
     def _fit(self) -> Fit | None:
@@ -300,13 +299,13 @@ class Words(Following):
         return "fitted" if self.fit else short(self.cap, unit)
 
 
-@remembered(maxsize=256)
+@remembered
 def _fill(rails: Rails, margin: float, overlap: float) -> Fill:
     """Kept, so that the same fit is found in the caches."""
     return Fill(rails, margin, overlap)
 
 
-@remembered(maxsize=256)
+@remembered
 def guide_of(path: Path, opening: bool) -> Path | None:
     """The largest outer contour of an outline, or the largest of its openings; None where it has none."""
     depth = depths(path)
