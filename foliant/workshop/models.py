@@ -10,7 +10,7 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from foliant.core.design import Design, read_design
+from foliant.core.design import Design, read_stored
 from foliant.core.remembering import remembered
 
 
@@ -59,11 +59,17 @@ class Project(models.Model):
 
 
 class Revision(models.Model):
-    """A design as it stood after one edit. Undo and redo walk these; a new edit drops what was undone."""
+    """A design as it stood after one edit. Undo and redo walk these; a new edit drops what was undone.
+
+    packed  the whole document, compressed: no revision needs another
+    edit    what was done, compressed, and `author` by whom: history that is never executed again
+    """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
-    document = models.JSONField()
+    packed = models.BinaryField()
+    edit = models.BinaryField(default=bytes)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
     says = models.CharField(max_length=120)
     created = models.DateTimeField(auto_now_add=True)
 
@@ -75,21 +81,36 @@ class Revision(models.Model):
         return f"{self.project} {self.number}: {self.says}"
 
     @property
+    def document(self) -> dict[str, Any]:
+        """The stored document, as the data of a design file."""
+        return unpack(self.packed)
+
+    @property
     def design(self) -> Design:
         """The stored document as a design; a revision never changes, so it is read once."""
-        return _read(_Stored(self.pk, self.created, self.document))
+        return _read(_Stored(self.pk, self.created, self.packed))
+
+
+def pack(data: Any) -> bytes:
+    """JSON data, compressed."""
+    return zlib.compress(json.dumps(data, separators=(",", ":")).encode(), 6)
+
+
+def unpack(packed: bytes) -> Any:
+    """What `pack` packed."""
+    return json.loads(zlib.decompress(bytes(packed)))
 
 
 @dataclass(frozen=True)
 class _Stored:
     pk: int
     created: datetime
-    document: Any = field(compare=False)
+    packed: bytes = field(compare=False)
 
 
 @remembered
 def _read(stored: _Stored) -> Design:
-    return read_design(stored.document)
+    return read_stored(unpack(stored.packed))
 
 
 class Typeface(models.Model):
@@ -128,9 +149,10 @@ class FontUse(models.Model):
 
 
 class Run(models.Model):
-    """A job, or a trace of its bounds, sent to a machine by the background worker.
+    """A job, or a trace of its bounds, sent to a machine by the worker that feeds that machine.
 
-    The worker writes where the machine is; the page writes `command`, which the worker passes on.
+    It keeps the program that it sends, whatever becomes of the design. The worker notes where the machine is; `taken`
+    is when it began. The page leaves `command` for a worker that has not begun, and speaks to the machine itself.
     """
 
     class Kind(models.TextChoices):
@@ -148,9 +170,14 @@ class Run(models.Model):
 
     ACTIVE = (State.SENDING, State.WAITING, State.RUNNING, State.HOLDING)
     SILENT_AFTER = timedelta(seconds=8)
+    WHY_LOST = (
+        "The helper that feeds the machine stopped, and the machine stopped with its tool off. "
+        "Look at the work before you start again."
+    )
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
     revision = models.PositiveIntegerField()
+    program = models.BinaryField(default=bytes)
     machine = models.CharField(max_length=40)
     kind = models.CharField(max_length=8, choices=Kind.choices)
     state = models.CharField(max_length=8, choices=State.choices, default=State.SENDING)
@@ -163,6 +190,7 @@ class Run(models.Model):
     x = models.FloatField(default=0)
     y = models.FloatField(default=0)
     power = models.FloatField(default=0)
+    taken = models.DateTimeField(null=True, blank=True)
     heard = models.DateTimeField(default=timezone.now)
     created = models.DateTimeField(auto_now_add=True)
     ended = models.DateTimeField(null=True, blank=True)
@@ -170,6 +198,13 @@ class Run(models.Model):
 
     class Meta:
         ordering = ["-created"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["machine"],
+                condition=models.Q(state__in=["sending", "waiting", "running", "holding"]),
+                name="one_run_a_machine",
+            )
+        ]
 
     def __str__(self) -> str:
         return f"{self.kind} of {self.project} on {self.machine}: {self.state}"
@@ -179,18 +214,19 @@ class Run(models.Model):
         """Whether the worker should be busy with it."""
         return self.state in self.ACTIVE
 
-    def end_if_silent(self) -> bool:
-        """Mark the run as lost when its worker has not written for a while (killed, say); True where it was."""
-        if not self.active or timezone.now() - self.heard < self.SILENT_AFTER:
-            return False
-        self.state = self.State.LOST
-        self.message = (
-            "The helper that feeds the machine stopped, and the machine stopped with its tool off. "
-            "Look at the work before you start again."
-        )
-        self.ended = timezone.now()
-        self.save(update_fields=["state", "message", "ended"])
-        return True
+    @property
+    def silent(self) -> bool:
+        """Whether the worker that took it has noted nothing for a while (killed, say). One that waits is not silent."""
+        return self.active and self.taken is not None and timezone.now() - self.heard > self.SILENT_AFTER
+
+    @property
+    def lines(self) -> list[str]:
+        """The program: the lines that the machine is sent."""
+        return zlib.decompress(bytes(self.program)).decode().splitlines() if self.program else []
+
+    @lines.setter
+    def lines(self, lines: list[str]) -> None:
+        self.program = zlib.compress("\n".join(lines).encode())
 
     @property
     def burnt(self) -> list[list[float]]:

@@ -7,7 +7,13 @@ one piece takes a `Bench`, and is named in `pieces.PIECE_CHECKS`.
 from collections.abc import Callable, Iterator
 
 from foliant.core.checks.finding import Finding, Fix
-from foliant.core.checks.operations import operations_have_settings, powers_are_gentle, something_is_on, speeds_are_real
+from foliant.core.checks.operations import (
+    operations_are_not_endless,
+    operations_have_settings,
+    powers_are_gentle,
+    something_is_on,
+    speeds_are_real,
+)
 from foliant.core.checks.pieces import PIECE_CHECKS, check_piece, pieces_are_sound
 from foliant.core.checks.sheet import everything_fits, nothing_overlaps, nothing_sticks_out, sheet_is_not_empty
 from foliant.core.ticket import Job
@@ -20,6 +26,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     nothing_overlaps,
     something_is_on,
     operations_have_settings,
+    operations_are_not_endless,
     powers_are_gentle,
     speeds_are_real,
 )

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from foliant.core.checks.finding import Finding
 from foliant.core.equipment import material
-from foliant.core.ticket import Job, Line
+from foliant.core.ticket import MOST_MOVES, Job, Line
 from foliant.core.units import format_length, format_number
 
 
@@ -22,6 +22,21 @@ def operations_have_settings(job: Job) -> Iterator[Finding]:
                 "switch the operation off, or choose another machine or material.",
                 "ticket",
                 place=_place(line),
+            )
+
+
+def operations_are_not_endless(job: Job) -> Iterator[Finding]:
+    """An operation of millions of moves would burn for days, and could not be held in memory."""
+    for line in job.lines:
+        if line.on and line.excess:
+            cure = "wider lines, fewer passes or fewer pieces" if line.fills else "fewer passes or fewer pieces"
+            yield Finding(
+                "operations_are_not_endless",
+                "stop",
+                f"{line.title}: too many moves",
+                f"{line.title} would take about {line.excess:,} moves, and an operation takes at most {MOST_MOVES:,}: "
+                f"ask for {cure}, or switch it off. The rest of the ticket is ready.",
+                "ticket",
             )
 
 

@@ -3,7 +3,8 @@
 from foliant.core.design.edits import Edit, apply, read_edit
 from foliant.core.design.model import Design, Operation, Part, Piece, Place, Role, Sheet, Stock, Ticket
 from foliant.core.design.placing import part_paths
-from foliant.core.design.reading import read_design
+from foliant.core.design.proving import proved
+from foliant.core.design.reading import read_design, read_stored
 from foliant.core.design.resolve import ResolvedPiece, resolve
 
 __all__ = [
@@ -20,7 +21,9 @@ __all__ = [
     "Ticket",
     "apply",
     "part_paths",
+    "proved",
     "read_design",
     "read_edit",
+    "read_stored",
     "resolve",
 ]

@@ -4,6 +4,20 @@ from pydantic import BaseModel, ConfigDict
 
 
 class Frozen(BaseModel):
-    """A frozen model. Change it with `model_copy(update=...)`, which gives a new one."""
+    """A frozen model. Change it with `model_copy(update=...)`, which gives a new one.
+
+    Its hash is kept, as parts that are made from parts would be gone through again at every look into a cache.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    __slots__ = ("_hash",)
+    _hash: int
+
+    def __hash__(self) -> int:
+        try:
+            return self._hash
+        except AttributeError:
+            found = hash((type(self), *self.__dict__.values()))
+            object.__setattr__(self, "_hash", found)
+            return found

@@ -109,13 +109,17 @@ class Group(Frozen):
 
 
 class Piece(Frozen):
-    """One physical thing that comes off the sheet, and how many of it are wanted."""
+    """One physical thing that comes off the sheet, and how many of it are wanted.
+
+    unread  the JSON of a piece that this version of Foliant cannot read, kept until one can; else empty
+    """
 
     id: Identifier
     name: Name
     copies: Annotated[int, Quantity("count", "The number of pieces", 0, 500)] = 1
     parts: tuple[Part, ...] = ()
     groups: tuple[Group, ...] = ()
+    unread: str = ""
 
     def part(self, part_id: str) -> Part:
         """The part of that id; raises `Refused`."""

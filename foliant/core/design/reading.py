@@ -1,21 +1,78 @@
 """Reading a design from the data of its file."""
 
+import json
+import logging
 from collections.abc import Mapping
 from typing import Any
 
-from foliant.core.design.model import FORMAT, VERSION, Design
+from foliant.core.design.model import FORMAT, VERSION, Design, Piece
 from foliant.core.design.quantities import build
 from foliant.core.design.settle import with_sources
 from foliant.core.errors import Refused
 
+logger = logging.getLogger("foliant.reading")
+
 
 def read_design(data: object) -> Design:
     """A design from parsed JSON; raises `Refused` with a sentence where it is not one."""
+    design = build(Design, _checked(data))
+    pieces = tuple(with_sources(piece) for piece in design.pieces)
+    return design.model_copy(update={"pieces": pieces})
+
+
+def read_stored(data: object) -> Design:
+    """A design that was stored here once, perhaps by another version of Foliant: it always opens.
+
+    A piece that cannot be read keeps its data in `unread`, and is tried again each time. Raises `Refused` only where
+    what surrounds the pieces cannot be read.
+    """
+    fields = _checked(data)
+    pieces = [_with_unread_tried_again(piece) for piece in fields.get("pieces", ())]
+    try:
+        design = build(Design, {**fields, "pieces": pieces})
+    except Refused:
+        readable = [_readable(piece, number) for number, piece in enumerate(pieces, 1)]
+        design = build(Design, {**fields, "pieces": readable})
+    return design.model_copy(update={"pieces": tuple(map(_with_sources_if_any, design.pieces))})
+
+
+def _checked(data: object) -> dict[str, Any]:
     if not isinstance(data, Mapping) or data.get("format") != FORMAT:
         raise Refused("This is not a Foliant design file: its “format” should be “foliant-design”.")
     found: Any = data.get("version")
     if found != VERSION:
-        raise Refused(f"This design file has version {found}; this Foliant reads version {VERSION}.")
-    design = build(Design, dict(data))
-    pieces = tuple(with_sources(piece) for piece in design.pieces)
-    return design.model_copy(update={"pieces": pieces})
+        raise Refused(f"This design file has version {str(found)[:20]}; this Foliant reads version {VERSION}.")
+    return dict(data)
+
+
+def _with_sources_if_any(piece: Piece) -> Piece:
+    try:
+        return with_sources(piece)
+    except Exception:  # parts that follow each other in a circle, say: it opens, and says so
+        logger.exception("A stored piece cannot be linked")
+        return Piece(id=piece.id, name=piece.name, copies=piece.copies, unread=piece.model_dump_json())
+
+
+def _with_unread_tried_again(piece: Any) -> Any:
+    if not (isinstance(piece, Mapping) and piece.get("unread")):
+        return piece
+    whole = json.loads(piece["unread"])
+    try:
+        build(Piece, whole)
+    except Refused:
+        return piece
+    return whole
+
+
+def _readable(piece: Any, number: int) -> Any:
+    """A piece as it is, or with nothing on it but its data where it cannot be read."""
+    try:
+        build(Piece, piece)
+        return piece
+    except Refused:
+        kept = {key: piece[key] for key in ("id", "name", "copies") if isinstance(piece, Mapping) and key in piece}
+        try:
+            build(Piece, kept)
+        except Refused:
+            kept = {"id": f"p{90_000 + number}", "name": f"Piece {number}"}
+        return {**kept, "unread": json.dumps(piece)}

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import TypeVar
 
+from foliant.core.design.budget import too_much
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import Form, part_bounds, placed, placements
 from foliant.core.errors import Refused
@@ -110,6 +111,10 @@ class ResolvedPiece:
 
 def resolve(piece: Piece) -> ResolvedPiece:
     """A piece's outline and marks. Kept by content: only what an edit touched is computed again."""
+    if piece.unread:
+        return _resolve((), "It was made by another version of Foliant and cannot be read by this one.")
+    if says := too_much(piece):
+        return _resolve((), says)
     found: list[_Placed] = []
     lost = ""
     for part in piece.made:

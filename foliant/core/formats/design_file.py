@@ -22,7 +22,20 @@ def read_design_file(content: bytes) -> Design:
         data = json.loads(content.decode("utf-8-sig"))
     except UnicodeDecodeError:
         raise Refused("This file is not text, so it is not a Foliant design file.") from None
-    except (json.JSONDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:
         where = f" near line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
         raise Refused(f"This file is not valid JSON{where}, so it cannot be read as a design.") from None
+    check_text(data)
     return read_design(data)
+
+
+def check_text(data: object) -> None:
+    """Raise `Refused` where parsed JSON holds half a character: no text can be written with one."""
+    try:
+        json.dumps(data, ensure_ascii=False).encode()
+    except UnicodeEncodeError:
+        raise Refused(
+            "A text holds half a character (a lone surrogate) that nothing can draw; type it again."
+        ) from None
+    except RecursionError:
+        raise Refused("This is nested too deep to be read.") from None

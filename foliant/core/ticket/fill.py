@@ -12,18 +12,10 @@ def fill_lines(shape: shapely.Geometry, interval: float) -> Floats:
 
     Rows run from top to bottom, every other one from right to left, so the head need not fly back.
     """
-    rings = shapely.get_rings(shapely.get_parts(shape))
-    if not len(rings):
+    found = _crossings(shape, interval)
+    if found is None:
         return np.zeros((0, 2, 2))
-    points, ring = shapely.get_coordinates(rings, return_index=True)
-    inner = ring[1:] == ring[:-1]
-    a, b = points[:-1][inner], points[1:][inner]
-    # A row at y crosses an edge when y lies in [low, high): shared ends count once.
-    low, high = np.minimum(a[:, 1], b[:, 1]), np.maximum(a[:, 1], b[:, 1])
-    first_row = points[:, 1].min() + interval / 2
-    first = np.ceil((low - first_row) / interval).astype(np.int64)
-    last = np.ceil((high - first_row) / interval).astype(np.int64) - 1
-    counts = np.maximum(0, last - first + 1)
+    a, b, first, counts, first_row = found
     edge = np.repeat(np.arange(len(a)), counts)
     row = first[edge] + np.arange(len(edge)) - np.repeat(np.cumsum(counts) - counts, counts)
     y = first_row + row * interval
@@ -38,3 +30,27 @@ def fill_lines(shape: shapely.Geometry, interval: float) -> Floats:
     order = np.lexsort((np.where(backward, -strokes[:, 0, 0], strokes[:, 0, 0]), row))
     strokes = strokes[order]
     return np.asarray(strokes[np.abs(strokes[:, 1, 0] - strokes[:, 0, 0]) > 1e-4])
+
+
+def count_fill_lines(shape: shapely.Geometry, interval: float) -> int:
+    """How many strokes `fill_lines` gives at most, reckoned without making them."""
+    found = _crossings(shape, interval)
+    return 0 if found is None else int(found[3].sum()) // 2
+
+
+def _crossings(
+    shape: shapely.Geometry, interval: float
+) -> tuple[Floats, Floats, NDArray[np.int64], NDArray[np.int64], float] | None:
+    """Edges as starts and ends (n, 2), the first row that each crosses and how many, and the height of row 0."""
+    rings = shapely.get_rings(shapely.get_parts(shape))
+    if not len(rings):
+        return None
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    inner = ring[1:] == ring[:-1]
+    a, b = points[:-1][inner], points[1:][inner]
+    # A row at y crosses an edge when y lies in [low, high): shared ends count once.
+    low, high = np.minimum(a[:, 1], b[:, 1]), np.maximum(a[:, 1], b[:, 1])
+    first_row = float(points[:, 1].min() + interval / 2)
+    first = np.ceil((low - first_row) / interval).astype(np.int64)
+    last = np.ceil((high - first_row) / interval).astype(np.int64) - 1
+    return a, b, first, np.maximum(0, last - first + 1), first_row

@@ -9,10 +9,10 @@ from foliant.core.design import Design
 from foliant.core.design.model import OperationKind
 from foliant.core.equipment import MachineProfile, machine_profile
 from foliant.core.layout import Instance, Layout, lay_out
-from foliant.core.paths import Path, join
+from foliant.core.paths import CUBIC, EMPTY, Path, join
 from foliant.core.paths.nesting import chosen_contours, contour, depths
 from foliant.core.remembering import remembered
-from foliant.core.ticket.fill import fill_lines
+from foliant.core.ticket.fill import count_fill_lines, fill_lines
 from foliant.core.ticket.recipes import Recipe, Settings, Work, find_recipe
 from foliant.core.ticket.toolpath import Toolpath, ToolpathBuilder, nearest_order
 
@@ -24,6 +24,12 @@ ORDER: tuple[tuple[OperationKind, str, Work], ...] = (
 )
 """Engraving first, inner cuts before outer ones, so that nothing shifts before it is finished."""
 
+MOST_MOVES = 1_500_000
+"""Moves that one operation may take: some 200 MB while it is planned, and hours of burning."""
+
+_OF_A_CUBIC = 8
+"""About how many moves more than one a cubic takes."""
+
 
 @dataclass(frozen=True, eq=False)
 class Line:
@@ -32,8 +38,9 @@ class Line:
     recipe      what the library says, if it has anything
     settings    the recipe's values with the maker's over them; None while neither gives enough
     overridden  the names of the values that are the maker's own
-    path        what is followed, or bounds what is filled, on the sheet
+    path        what is followed, or bounds what is filled, on the sheet; empty where it is too much
     pieces      on how many instances there is something to do
+    excess      about how many moves it would take, where that is more than `MOST_MOVES`; else 0
     """
 
     kind: OperationKind
@@ -45,6 +52,12 @@ class Line:
     overridden: frozenset[str]
     path: Path
     pieces: int
+    excess: int = 0
+
+    @property
+    def runs(self) -> bool:
+        """Whether the machine will do it."""
+        return bool(self.on and self.settings and not self.excess)
 
     @property
     def fills(self) -> bool:
@@ -65,7 +78,7 @@ class Job:
     @property
     def ready(self) -> tuple[int, ...]:
         """The indexes of the lines that will run."""
-        return tuple(i for i, line in enumerate(self.lines) if line.on and line.settings)
+        return tuple(i for i, line in enumerate(self.lines) if line.runs)
 
 
 def plan(design: Design) -> Job:
@@ -82,7 +95,7 @@ def _plan(design: Design) -> Job:
     builder = ToolpathBuilder(machine, (0.0, design.stock.height))
     here = builder.start
     for index, line in enumerate(lines):
-        if not (line.on and line.settings):
+        if not (line.runs and line.settings):
             continue
         if line.fills:
             for _ in range(line.settings.passes):
@@ -113,6 +126,7 @@ def _line(design: Design, layout: Layout, kind: OperationKind, title: str, work:
     elif {"power", "speed"} <= set(own):
         settings = Settings(**own)  # type: ignore[arg-type]
     paths = [(instance, _work_on(instance, kind)) for instance in layout.instances]
+    moves = sum(_moves(instance, path, work, settings) for instance, path in paths)
     return Line(
         kind=kind,
         title=title,
@@ -121,9 +135,29 @@ def _line(design: Design, layout: Layout, kind: OperationKind, title: str, work:
         recipe=recipe,
         settings=settings,
         overridden=frozenset(own),
-        path=join(instance.on_sheet(path) for instance, path in paths),
+        path=EMPTY if moves > MOST_MOVES else join(instance.on_sheet(path) for instance, path in paths),
         pieces=sum(1 for _, path in paths if len(path)),
+        excess=moves if moves > MOST_MOVES else 0,
     )
+
+
+def _moves(instance: Instance, path: Path, work: Work, settings: Settings | None) -> int:
+    """About how many moves an operation takes on one instance."""
+    passes = settings.passes if settings else 1
+    if work == "engrave" and settings:
+        fills = _count_strokes(instance.resolved.engraved.shape, settings.interval)
+        return (fills + len(instance.resolved.strokes)) * passes
+    return _count_moves(path) * passes
+
+
+@remembered
+def _count_strokes(shape: shapely.Geometry, interval: float) -> int:
+    return count_fill_lines(shape, interval)
+
+
+@remembered
+def _count_moves(path: Path) -> int:
+    return len(path) + _OF_A_CUBIC * int((path.kinds == CUBIC).sum())
 
 
 def _work_on(instance: Instance, kind: OperationKind) -> Path:

@@ -15,6 +15,9 @@ from foliant.core.ticket.recipes import Settings
 
 Floats = NDArray[np.float64]
 
+_AT_ONCE = 3000
+"""How many contours are compared with each other at most."""
+
 CHORD = 0.01
 """How far, in mm, the straight moves that stand for a cubic may lie from it."""
 
@@ -148,18 +151,22 @@ def _as_moves(contour: Path) -> Path:
 
 
 def nearest_order(contours: Sequence[Path], start: tuple[float, float]) -> list[Path]:
-    """Contours in the order in which each begins nearest to where the last ended (greedy)."""
+    """Contours in the order in which each begins nearest to where the last ended (greedy).
+
+    Very many are taken in bands of the sheet, one after the other.
+    """
     if not contours:
         return []
     begins = np.array([contour.points[0, 0] for contour in contours])
     ends = np.array([contour.points[-1, 3] for contour in contours])
-    waiting = np.ones(len(contours), bool)
     here = np.array(start)
-    order: list[Path] = []
-    for _ in contours:
-        away = np.where(waiting, ((begins - here) ** 2).sum(axis=1), np.inf)
-        chosen = int(np.argmin(away))
-        waiting[chosen] = False
-        here = ends[chosen]
-        order.append(contours[chosen])
-    return order
+    order: list[int] = []
+    for band in np.array_split(np.argsort(begins[:, 1], kind="stable"), -(-len(contours) // _AT_ONCE)):
+        waiting = np.ones(len(band), bool)
+        for _ in band:
+            away = np.where(waiting, ((begins[band] - here) ** 2).sum(axis=1), np.inf)
+            chosen = int(np.argmin(away))
+            waiting[chosen] = False
+            here = ends[band[chosen]]
+            order.append(int(band[chosen]))
+    return [contours[i] for i in order]

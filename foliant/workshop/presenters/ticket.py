@@ -46,7 +46,7 @@ def _line(design: Design, job: Job, line: Line, index: int) -> dict[str, Any]:
         "recipe": _recipe(line),
         "missing": line.settings is None,
         "hot": bool(line.settings and line.settings.power >= 100),
-        "time": format_duration(seconds) if line.on and line.settings else "–",
+        "time": format_duration(seconds) if line.runs else "–",
         "share": round(100 * seconds / job.toolpath.seconds, 1) if job.toolpath.seconds else 0,
     }
 

@@ -8,6 +8,7 @@ from typing import Annotated
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from foliant.core.design.budget import check_budget
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.clipboard import PasteParts
 from foliant.core.design.edits.combining import (
@@ -122,5 +123,7 @@ def read_edit(data: object) -> Edit:
 
 
 def apply(design: Design, edit: Edit) -> Design:
-    """The design after an edit, brought up to date; raises `Refused` where it cannot be done."""
-    return settled_design(edit.apply(design), design)
+    """The design after an edit, brought up to date; raises `Refused` where it cannot be done, or would be too much."""
+    changed = edit.apply(design)
+    check_budget(changed, design)
+    return settled_design(changed, design)

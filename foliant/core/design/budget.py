@@ -1,0 +1,133 @@
+"""The budget: about how many segments a design comes to, reckoned from its numbers before anything is worked out.
+
+A segment of an outline takes about 0.1 ms to weld and 1 kB to hold, so a piece that is within its budget is worked out
+in seconds. What is reckoned is meant to be right within a factor of three, and to cost nothing.
+"""
+
+from graphlib import CycleError, TopologicalSorter
+
+from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.placing import Form
+from foliant.core.design.shapes import Drawn, Following, Motif, Surround, Words
+from foliant.core.design.treatments import Treated
+from foliant.core.errors import Refused
+from foliant.core.paths import join
+from foliant.core.remembering import remembered
+
+MOST_OF_A_PIECE = 120_000
+"""Segments that one piece may come to."""
+
+MOST_OF_ALL = 500_000
+"""Segments of all pieces of a project together."""
+
+MOST_INSTANCES = 10_000
+"""Pieces that a project may ask for in all, copies counted."""
+
+DEEPEST = 60
+"""How many parts may be made from each other in turn."""
+
+_A_LETTER = 26
+_OTHER = 12
+
+_TREATED = {"widened": 3.0, "halved": 2.0, "cornered": 2.0, "grown": 2.0, "hollowed": 4.0}
+_LETTERED = {"joined": 2.0, "fit": 1.5, "edge": 1.5, "stencil": 2.0}
+
+
+@remembered
+def weight(piece: Piece) -> int:
+    """About how many segments have to be gone through to work a piece out."""
+    return sum(weight_of(part) for part in piece.parts if not part.hidden)
+
+
+def weight_of(part: Part) -> int:
+    """The same for one part with all its copies."""
+    copies = part.repeat.copies if part.repeat else 1
+    return _weight(part.form) * copies
+
+
+@remembered
+def _weight(form: Form) -> int:
+    factor = 1.0
+    if isinstance(form, Treated):
+        for treatment, _ in form.treatments.each:
+            factor *= _TREATED[treatment]
+        form = form.shape
+    if isinstance(form, Words):
+        for key, more in _LETTERED.items():
+            factor *= more if getattr(form, key) else 1.0
+        factor *= 2.0 if form.weight else 1.0
+        own = _A_LETTER * max(1, len(form.text))
+    elif isinstance(form, Drawn):
+        own = form.node_count
+    elif isinstance(form, Motif):
+        own = len(join(form.paths()))
+    else:
+        own = _OTHER
+    sources = form.sources if isinstance(form, Following) else ()
+    factor *= 2.0 if isinstance(form, Surround) else 1.0
+    return round((own + sum(_weight(source.form) * len(source.matrices) for source in sources)) * factor)
+
+
+def check_budget(design: Design, before: Design | None = None) -> None:
+    """Raise `Refused`, saying what to lessen, where a piece that is not in `before` or the whole would be too much."""
+    known = set(map(id, before.pieces)) if before else set()
+    for piece in design.pieces:
+        if id(piece) not in known:
+            _check_depth(piece)
+            _check_piece(piece)
+    total = sum(map(weight, design.pieces))
+    if total > MOST_OF_ALL and (before is None or total > sum(map(weight, before.pieces))):
+        raise Refused(
+            f"All pieces together would come to about {total:,} lines and curves, and a project holds "
+            f"{MOST_OF_ALL:,}: make two projects of it, or use fewer copies on its pieces."
+        )
+    instances = sum(piece.copies for piece in design.pieces)
+    if instances > MOST_INSTANCES and (before is None or instances > sum(piece.copies for piece in before.pieces)):
+        raise Refused(
+            f"That asks for {instances:,} pieces in all, and a project makes at most {MOST_INSTANCES:,}: ask for fewer."
+        )
+
+
+def too_much(piece: Piece) -> str:
+    """Why a piece is too much to work out, as a sentence that says what to lessen; empty where it is not."""
+    total = weight(piece)
+    if total <= MOST_OF_A_PIECE:
+        return ""
+    heaviest = max(piece.parts, key=weight_of)
+    name, copies = heaviest.shape.label()[:40], heaviest.repeat.copies if heaviest.repeat else 1
+    lessen = []
+    if copies > 1:
+        lessen.append(f"its {copies:,} copies")
+    if isinstance(heaviest.shape, Words):
+        lessen.append(f"its {len(heaviest.shape.text):,} characters")
+    elif isinstance(heaviest.shape, Drawn):
+        lessen.append(f"its {heaviest.shape.node_count:,} nodes")
+    if heaviest.treatments.each:
+        lessen.append("what is done to its outline")
+    what = " or ".join(lessen) or "the number of parts"
+    return (
+        f"{piece.name} would come to about {total:,} lines and curves, and one piece holds {MOST_OF_A_PIECE:,}. "
+        f"Most are of {name}: lessen {what}."
+    )
+
+
+def _check_piece(piece: Piece) -> None:
+    if says := too_much(piece):
+        raise Refused(says)
+
+
+def _check_depth(piece: Piece) -> None:
+    """Parts that are made from parts, too deep."""
+    made_of = {part.id: part.made_of for part in piece.parts}
+    level = [key for key, of in made_of.items() if of]
+    for _ in range(DEEPEST):
+        level = list({one for key in level for one in made_of.get(key, ()) if made_of.get(one)})
+        if not level:
+            return
+    try:
+        TopologicalSorter(made_of).prepare()
+    except CycleError:
+        return  # settling says so, and names the parts
+    raise Refused(
+        f"On {piece.name}, parts are made from each other more than {DEEPEST} deep: make some of them plain first."
+    )
