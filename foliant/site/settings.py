@@ -1,12 +1,14 @@
 """Settings. Everything that differs between machines comes from `FOLIANT_...` in the environment."""
 
 import os
+from datetime import timedelta
 from pathlib import Path
 
 from django.core.management.utils import get_random_secret_key
 
 BASE = Path(__file__).resolve().parents[2]
 DATA = Path(os.environ.get("FOLIANT_DATA", BASE / "data"))
+os.umask(0o077)  # the database, the fonts and the key are nobody else's on this machine
 DATA.mkdir(parents=True, exist_ok=True)
 
 
@@ -37,6 +39,7 @@ INSTALLED_APPS = [
     "whitenoise.runserver_nostatic",
     "django.contrib.staticfiles",
     "django_tasks_db",
+    "axes",
     "foliant.workshop",
 ]
 MIDDLEWARE = [
@@ -49,6 +52,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "foliant.site.urls"
 WSGI_APPLICATION = "foliant.site.wsgi.application"
@@ -73,12 +77,30 @@ DATABASES = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+            "init_command": "PRAGMA auto_vacuum=INCREMENTAL; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
         },
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+_MACHINES = ("bench-laser", "cabin-laser", "desk-cutter")
+TASKS = {
+    "default": {
+        "BACKEND": "django_tasks_db.DatabaseBackend",
+        "QUEUES": ["default", *(f"machine-{key}" for key in _MACHINES)],
+    }
+}
+
+# Guessing passwords: after so many wrong ones an account, or an address, is told to wait before anything is hashed.
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_HANDLER = "axes.handlers.cache.AxesCacheHandler"
+SILENCED_SYSTEM_CHECKS = ["axes.W001"]  # one process serves all pages, so its memory knows every attempt
+AXES_FAILURE_LIMIT = 10
+AXES_COOLOFF_TIME = timedelta(minutes=5)
+AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
+AXES_RESET_ON_SUCCESS = True
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_LOCKOUT_CALLABLE = "foliant.workshop.views.locked_out"
+AXES_VERBOSE = False
 
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
@@ -105,6 +127,15 @@ STORAGES = {
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = DEBUG
 
+HTTPS = os.environ.get("FOLIANT_HTTPS") == "1"
+"""Whether makers come by HTTPS, through a proxy that says so in X-Forwarded-Proto."""
+
+if HTTPS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_SSL_REDIRECT = SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    SECURE_HSTS_SECONDS = 31_536_000
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = True
+
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
@@ -113,8 +144,16 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 4_000_000
 # Where the simulated machines listen: machine key -> (host, port for jobs, port of the panel).
 _FIRST_PORT = int(os.environ.get("FOLIANT_MACHINE_PORT", "7801"))
 MACHINE_ADDRESSES = {
-    key: ("127.0.0.1", _FIRST_PORT + 2 * i, _FIRST_PORT + 2 * i + 1)
-    for i, key in enumerate(("bench-laser", "cabin-laser", "desk-cutter"))
+    key: ("127.0.0.1", _FIRST_PORT + 2 * i, _FIRST_PORT + 2 * i + 1) for i, key in enumerate(_MACHINES)
 }
 MACHINE_RATE = float(os.environ.get("FOLIANT_MACHINE_RATE", "20"))
 """How many simulated seconds the simulated machines live through in a real one."""
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "loggers": {"foliant": {"handlers": ["console"], "level": "WARNING"}},
+}
+"""Faults of ours go to the server's own output with their trace and the number that the maker was told."""

@@ -8,3 +8,5 @@ urlpatterns = [
     path("api/", api.urls),
     path("", include("foliant.workshop.urls")),
 ]
+
+handler500 = "foliant.workshop.views.trouble"

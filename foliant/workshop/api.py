@@ -1,8 +1,9 @@
 """The JSON edge: what the page asks and tells. Thin: every call finds the maker's own project, then hands on."""
 
+from collections.abc import Callable
 from typing import Any, Literal
 
-from django.conf import settings
+from django.contrib.auth.decorators import login_required
 from django.contrib.auth.models import User
 from django.core.exceptions import RequestDataTooBig
 from django.http import Http404, HttpRequest, HttpResponse
@@ -10,30 +11,70 @@ from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, File, Form, NinjaAPI, Schema, UploadedFile
 from ninja.errors import HttpError, ValidationError
-from ninja.security import django_auth
+from ninja.parser import Parser
+from ninja.security import SessionAuth
 
-from foliant.core.design import Design, Edit, apply
+from foliant.core.design import Design, Edit
+from foliant.core.design.budget import weight
 from foliant.core.errors import Refused
-from foliant.core.formats import WRITERS
+from foliant.core.formats import WRITERS, written
+from foliant.core.formats.design_file import LARGEST as LARGEST_DESIGN
+from foliant.core.formats.design_file import check_text
 from foliant.core.lettering.intake import LARGEST
-from foliant.core.machine import LinkLost, Panel
-from foliant.core.ticket import plan
+from foliant.core.machine import LinkLost
 from foliant.workshop.actions import (
     AddFont,
     ApplyEdit,
     CommandRun,
     DeleteProject,
     MarkFont,
+    OpenDesign,
+    PressPanel,
+    PurgeProject,
     PutFontAway,
     RestoreProject,
     StaleRevision,
     StartRun,
     WalkHistory,
 )
+from foliant.workshop.computing import asked_by, give_up, planned, waiting, work_out
 from foliant.workshop.models import Project, Run, Typeface
 from foliant.workshop.presenters import checks, fonts, lettering, runs, scene, standing, state
+from foliant.workshop.trouble import troubled
+from foliant.workshop.trying import tried
 
-api = NinjaAPI(title="Foliant", version="1", auth=django_auth, docs_url=None)
+
+class Sound(Parser):
+    """JSON whose every text can be written: half a character is refused wherever it stands."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        try:
+            data = super().parse_body(request)
+        except RecursionError:
+            raise Refused("This is nested too deep to be read.") from None
+        if b"\\u" in request.body:
+            check_text(data)
+        return data
+
+
+class Asked(SessionAuth):
+    """A signed-in maker, for whom all that follows is worked out."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        user = super().authenticate(request, key)
+        if user:
+            asked_by(user.pk, "preview" if request.path.endswith("/preview") else "")
+        return user
+
+
+api = NinjaAPI(
+    title="Foliant",
+    version="1",
+    auth=Asked(),
+    parser=Sound(),
+    docs_url=None,
+    docs_decorator=login_required,
+)
 
 
 class EditIn(Schema):
@@ -110,7 +151,13 @@ def too_large(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
 @api.exception_handler(LinkLost)
 def lost(request: HttpRequest, error: LinkLost) -> HttpResponse:
     """A machine that does not answer."""
-    return api.create_response(request, {"message": str(error)}, status=503)
+    return api.create_response(request, {"message": str(error)}, status=424)
+
+
+@api.exception_handler(Exception)
+def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:
+    """A fault of ours: logged with its trace under a number that the maker is told."""
+    return api.create_response(request, {"message": troubled(request, error)}, status=500)
 
 
 @api.exception_handler(StaleRevision)
@@ -122,9 +169,19 @@ def stale(request: HttpRequest, error: StaleRevision) -> HttpResponse:
     return api.create_response(request, answer, status=409)
 
 
-def _own(request: HttpRequest, project_id: int) -> Project:
+def _maker(request: HttpRequest) -> User:
     assert isinstance(request.user, User)
-    return get_object_or_404(Project.objects.of(request.user), pk=project_id)
+    return request.user
+
+
+def _own(request: HttpRequest, project_id: int) -> Project:
+    return get_object_or_404(Project.objects.of(_maker(request)), pk=project_id)
+
+
+def of_piece(function: Callable[..., dict[str, Any]], design: Design, piece: str, *args: Any) -> dict[str, Any]:
+    """What a function makes of one piece."""
+    found = design.piece(piece)
+    return work_out(weight(found), function, found, *args)
 
 
 def _answer(project: Project, before: Design | None) -> dict[str, Any]:
@@ -143,7 +200,7 @@ def post_edit(request: HttpRequest, project_id: int, data: EditIn) -> dict[str, 
     """Apply an edit; answers with what changed."""
     project = _own(request, project_id)
     before = project.design
-    ApplyEdit(project, data.revision, data.edit).execute()
+    ApplyEdit(project, data.revision, data.edit, request.user).execute()
     return _answer(project, before)
 
 
@@ -154,7 +211,7 @@ def post_preview(request: HttpRequest, project_id: int, data: EditIn) -> dict[st
     if project.current != data.revision:
         raise StaleRevision
     before = project.design
-    return state.preview(apply(before, data.edit), before)
+    return state.shown(tried(before, data.edit), before)
 
 
 @api.post("/projects/{int:project_id}/undo")
@@ -180,20 +237,20 @@ def _walk(request: HttpRequest, project_id: int, revision: int, way: Literal["un
 def post_selection(request: HttpRequest, project_id: int, data: SelectionIn) -> dict[str, Any]:
     """What is chosen, said as a sentence."""
     design = _own(request, project_id).design
-    return scene.selection_view(design.piece(data.piece), data.parts, data.node, design.unit)
+    return of_piece(scene.selection_view, design, data.piece, tuple(data.parts), tuple(data.node or ()), design.unit)
 
 
 @api.get("/projects/{int:project_id}/pieces/{piece}/snaps")
 def get_snaps(request: HttpRequest, project_id: int, piece: str) -> dict[str, Any]:
     """The points and edges that parts can be put on."""
-    return scene.snap_view(_own(request, project_id).design.piece(piece))
+    return of_piece(scene.snap_view, _own(request, project_id).design, piece)
 
 
 @api.get("/projects/{int:project_id}/pieces/{piece}/findings")
 def get_findings(request: HttpRequest, project_id: int, piece: str) -> dict[str, Any]:
     """What is to be said about one piece, and how it can be mended."""
     design = _own(request, project_id).design
-    return checks.piece_findings(design, design.piece(piece))
+    return of_piece(checks.piece_findings, design, piece, design)
 
 
 @api.get("/projects/{int:project_id}/pieces/{piece}/words/{part}")
@@ -201,7 +258,7 @@ def get_words(request: HttpRequest, project_id: int, piece: str, part: str) -> d
     """All that can be said of words, the shapes that their font has for them, and how well the piece holds."""
     design = _own(request, project_id).design
     found = design.piece(piece)
-    return lettering.lettering_view(found, found.part(part), design.unit)
+    return of_piece(lettering.lettering_view, design, piece, found.part(part), design.unit)
 
 
 @api.get("/fonts")
@@ -261,8 +318,8 @@ def get_station(request: HttpRequest, project_id: int, station: Station) -> dict
 @api.get("/projects/{int:project_id}/rehearsal")
 def get_rehearsal(request: HttpRequest, project_id: int) -> HttpResponse:
     """The toolpath with its clock, packed (see `presenters.checks.rehearsal_points`)."""
-    job = plan(_own(request, project_id).design)
-    return HttpResponse(checks.rehearsal_points(job.toolpath), content_type="application/octet-stream")
+    points = planned(checks.rehearsal_of, _own(request, project_id).design)
+    return HttpResponse(points, content_type="application/octet-stream")
 
 
 @api.get("/projects/{int:project_id}/export/{ending}")
@@ -272,7 +329,7 @@ def get_export(request: HttpRequest, project_id: int, ending: str) -> HttpRespon
     writer = WRITERS.get(ending)
     if writer is None:
         raise HttpError(404, f"Foliant writes {', '.join(WRITERS)}, not {ending[:20]}.")
-    response = HttpResponse(writer.write(plan(project.design)), content_type=writer.media_type)
+    response = HttpResponse(planned(written, project.design, ending), content_type=writer.media_type)
     response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}.{ending}"'
     return response
 
@@ -282,6 +339,24 @@ def delete_project(request: HttpRequest, project_id: int) -> dict[str, Any]:
     """Put a project out of sight."""
     DeleteProject(_own(request, project_id)).execute()
     return {"deleted": project_id}
+
+
+@api.delete("/projects/{int:project_id}/for-good")
+def purge_project(request: HttpRequest, project_id: int) -> dict[str, Any]:
+    """Delete a project that is out of sight for good."""
+    PurgeProject(get_object_or_404(Project, pk=project_id, owner=request.user)).execute()
+    return {"deleted": project_id}
+
+
+@api.post("/designs")
+def post_design(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
+    """Open a design file as a new project."""
+    if (file.size or 0) > LARGEST_DESIGN:
+        raise Refused(
+            f"This file has {(file.size or 0) / 1e6:.0f} MB; a design file has at most {LARGEST_DESIGN / 1e6:.0f} MB."
+        )
+    project = OpenDesign(request.user, file.read()).execute()
+    return {"id": project.pk, "name": project.name}
 
 
 @api.post("/projects/{int:project_id}/restore")
@@ -335,6 +410,17 @@ def post_command(request: HttpRequest, project_id: int, run_id: int, data: Comma
 def post_panel(request: HttpRequest, project_id: int, data: ButtonIn) -> dict[str, Any]:
     """Press a button on the simulated machine itself, as its maker would by hand."""
     machine = _own(request, project_id).design.ticket.machine
-    host, _, panel_port = settings.MACHINE_ADDRESSES[machine]
-    Panel(host, panel_port).press(data.button)
+    PressPanel(request.user, machine, data.button).execute()
     return {"pressed": data.button}
+
+
+@api.get("/computing")
+def get_computing(request: HttpRequest) -> dict[str, Any]:
+    """For how many seconds the maker has waited for something heavy that is being worked out; 0 where nothing is."""
+    return {"seconds": waiting(_maker(request).pk)}
+
+
+@api.delete("/computing")
+def delete_computing(request: HttpRequest) -> dict[str, Any]:
+    """Give up what is being worked out for the maker."""
+    return {"stopped": give_up(_maker(request).pk)}

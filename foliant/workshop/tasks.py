@@ -1,15 +1,27 @@
-"""Background work: driving a machine while a run lasts."""
+"""Background work: feeding a machine while a run lasts.
+
+The lines are in the worker's own hands and go to the machine whatever the database is doing; notes of how far it is are
+written by a thread beside, when they can be.
+"""
+
+import logging
+import threading
+from typing import Any
 
 from django.conf import settings
+from django.db import DatabaseError, close_old_connections, connection
 from django.utils import timezone
 from django_tasks import task
 
 from foliant.core.errors import Refused
-from foliant.core.machine import Link, LinkLost, Panel, Status, run_lines, trace_lines
+from foliant.core.machine import Link, LinkLost, Panel, Status
 from foliant.core.machine.link import Command
-from foliant.core.ticket import plan
-from foliant.workshop.fonts import look_again_for_fonts
 from foliant.workshop.models import Run
+
+logger = logging.getLogger("foliant.feeding")
+
+NOTE_EVERY = 0.1
+"""How often, in seconds, it is noted where the machine is."""
 
 _STATES = {
     "receiving": Run.State.SENDING,
@@ -19,26 +31,35 @@ _STATES = {
     "idle": Run.State.RUNNING,
     "stopped": Run.State.STOPPED,
 }
+_NOTED = ["state", "done", "clock", "x", "y", "power", "heard"]
+
+
+def queue_of(machine: str) -> str:
+    """The queue of a machine: each has a worker of its own."""
+    return f"machine-{machine}"
 
 
 @task()
 def drive(run_id: int) -> None:
-    """Send a run's lines to its machine, writing down where it is and passing on what the maker says."""
-    run = Run.objects.select_related("project").get(pk=run_id)
-    if not run.active:
-        return
-    look_again_for_fonts()
-    job = plan(run.project.revisions.get(number=run.revision).design)
-    lines = run_lines(job) if run.kind == Run.Kind.JOB else trace_lines(job)
+    """Send a run's lines to its machine, noting where it is and passing on what the maker has left to be said."""
+    now = timezone.now()
+    if not Run.objects.filter(pk=run_id, taken=None, state=Run.State.SENDING).update(taken=now, heard=now):
+        return  # it was stopped before it began
+    run = Run.objects.get(pk=run_id)
+    lines = run.lines
     host, port, panel_port = settings.MACHINE_ADDRESSES[run.machine]
+    notes = Notes(run)
     try:
         with Link(host, port) as link:
-            last = link.run(lines, lambda status, sent: _note(run, status))
+            last = link.run(lines, notes.take)
     except LinkLost as lost:
+        notes.finish()
         _end(run, Run.State.LOST, f"{lost} It had made {run.done} of {run.moves} moves; look at the work first.")
     except Refused as refused:
+        notes.finish()
         _end(run, Run.State.STOPPED, str(refused))
     else:
+        notes.finish()
         _write(run, last)
         if run.kind == Run.Kind.JOB:
             run.burnt = Panel(host, panel_port).burnt()
@@ -46,14 +67,49 @@ def drive(run_id: int) -> None:
         _end(run, Run.State.STOPPED if stopped else Run.State.DONE, "Stopped before the end." if stopped else "")
 
 
-def _note(run: Run, status: Status) -> Command | None:
-    """Write down the status; give the command that the maker has left, once."""
-    _write(run, status)
-    run.save(update_fields=["state", "done", "clock", "x", "y", "power", "heard"])
-    command = Run.objects.values_list("command", flat=True).get(pk=run.pk)
-    if command:
-        Run.objects.filter(pk=run.pk).update(command="")
-    return command or None
+class Notes:
+    """What is noted of a run while it lasts, and what the maker has left to be said: by a thread of its own, so that
+    a busy database never keeps the machine waiting.
+    """
+
+    def __init__(self, run: Run) -> None:
+        self._run = run
+        self._status: Status | None = None
+        self._command: Command | None = None
+        self._ended = threading.Event()
+        self._thread = threading.Thread(target=self._keep, daemon=True)
+        self._thread.start()
+
+    def take(self, status: Status, sent: int) -> Command | None:
+        """Called as the machine runs: remember the status, and give what is to be said, once."""
+        self._status = status
+        said, self._command = self._command, None
+        return said
+
+    def finish(self) -> None:
+        """Stop noting."""
+        self._ended.set()
+        self._thread.join()
+
+    def _keep(self) -> None:
+        while not self._ended.wait(NOTE_EVERY):
+            try:
+                self._note()
+            except DatabaseError as error:
+                logger.warning("Run %s could not be noted: %s", self._run.pk, error)
+                close_old_connections()
+        connection.close()
+
+    def _note(self) -> None:
+        rows: Any = Run.objects.filter(pk=self._run.pk)
+        if self._status is not None:
+            _write(self._run, self._status)
+        self._run.heard = timezone.now()
+        rows.update(**{name: getattr(self._run, name) for name in _NOTED})
+        command = rows.values_list("command", flat=True).get()
+        if command:
+            rows.update(command="")
+            self._command = command
 
 
 def _write(run: Run, status: Status) -> None:
@@ -64,5 +120,12 @@ def _write(run: Run, status: Status) -> None:
 
 
 def _end(run: Run, state: Run.State, message: str) -> None:
+    """Write down how a run ended; a busy database is asked again, as nobody else will."""
     run.state, run.message, run.ended = state, message[:400], timezone.now()
-    run.save()
+    for wait in (0.5, 1, 2, 5, 10):
+        try:
+            run.save(update_fields=[*_NOTED, "message", "ended", "burnt_strokes"])
+            return
+        except DatabaseError as error:
+            logger.warning("The end of run %s could not be noted: %s", run.pk, error)
+            threading.Event().wait(wait)

@@ -14,5 +14,6 @@ urlpatterns = [
     path("motifs.json", views.motifs, name="motifs"),
     path("projects/new/", views.new_project, name="new-project"),
     path("projects/<int:project_id>/duplicate/", views.duplicate_project, name="duplicate-project"),
+    path("projects/<int:project_id>/undo/", views.undo_project, name="undo-project"),
     path("projects/<int:project_id>/<str:station>/", views.station, name="station"),
 ]

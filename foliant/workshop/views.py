@@ -1,5 +1,7 @@
 """The pages: entering, the list of projects, and the five stations."""
 
+import sys
+from contextlib import suppress
 from typing import Any
 
 from django.conf import settings
@@ -9,19 +11,22 @@ from django.contrib.auth.forms import UserCreationForm
 from django.contrib.auth.views import LoginView
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse_lazy
+from django.urls import reverse, reverse_lazy
 from django.views.decorators.cache import cache_control
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
 from django.views.generic import CreateView
 
+from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.motifs import MOTIFS
-from foliant.workshop.actions import CreateProject, DuplicateProject
+from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
+from foliant.workshop.computing import asked_by
 from foliant.workshop.demo import DEMO_MAKER
 from foliant.workshop.models import Project
 from foliant.workshop.presenters.cards import card
-from foliant.workshop.presenters.state import project_state, roles, shelf, station_view
+from foliant.workshop.presenters.state import opened, roles, shelf, station_view
+from foliant.workshop.trouble import troubled
 
 ALIGN = (
     (
@@ -37,7 +42,28 @@ COMBINATIONS = (
     ("exclude", "Exclude: where they do not meet"),
     ("divide", "Divide: the keeper along the others"),
 )
+MOST_DELETED_SHOWN = 50
 STATIONS = {"shape": "Shape", "sheet": "Sheet", "ticket": "Ticket", "check": "Check", "run": "Run"}
+
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+def locked_out(request: HttpRequest, *args: Any, **named: Any) -> HttpResponse:
+    """What one is told who has typed too many wrong passwords, or comes from where they were typed."""
+    minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
+    message = (
+        f"Too many wrong passwords were typed for this account, or from this address. Wait {minutes} minutes, "
+        "then enter again; nothing of yours was touched."
+    )
+    return render(request, "workshop/said.html", {"title": "Wait a little", "message": message}, status=429)
+
+
+def trouble(request: HttpRequest) -> HttpResponse:
+    """The page for a fault of ours; see `foliant.workshop.trouble`."""
+    error = sys.exc_info()[1]
+    message = troubled(request, error if isinstance(error, Exception) else RuntimeError("unknown"))
+    return render(request, "workshop/said.html", {"title": "Something went wrong", "message": message}, status=500)
 
 
 class Enter(LoginView):
@@ -56,7 +82,7 @@ class Join(CreateView[Any, Any]):
 
     def form_valid(self, form: Any) -> HttpResponse:
         response = super().form_valid(form)
-        login(self.request, self.object)
+        login(self.request, self.object, BACKEND)
         return response
 
 
@@ -66,7 +92,7 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
     if not settings.DEMO:
         raise Http404
     maker = get_object_or_404(get_user_model(), username=DEMO_MAKER)
-    login(request, maker)
+    login(request, maker, BACKEND)
     return redirect("projects")
 
 
@@ -75,7 +101,10 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
 def projects(request: HttpRequest) -> HttpResponse:
     """The maker's projects as cards."""
     found = Project.objects.of(request.user)
-    return render(request, "workshop/projects.html", {"cards": [card(project) for project in found]})
+    asked_by(request.user.pk)
+    deleted = Project.objects.filter(owner=request.user).exclude(deleted=None).order_by("-deleted")[:MOST_DELETED_SHOWN]
+    shown = {"cards": [card(project) for project in found], "deleted": deleted}
+    return render(request, "workshop/projects.html", shown)
 
 
 @login_required
@@ -109,11 +138,16 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
     if station not in STATIONS:
         raise Http404
     project = get_object_or_404(Project.objects.of(request.user), pk=project_id)
-    design = project.design
+    asked_by(request.user.pk)
+    try:
+        design = project.design
+        view = station_view(station, project, design)
+    except Refused as refusal:
+        return _cannot_be_shown(request, project, station, str(refusal))
     boot = {
         "station": station,
-        "state": project_state(project, design),
-        "view": station_view(station, project, design),
+        "state": opened(project, design),
+        "view": view,
         "align": ALIGN,
         "combinations": COMBINATIONS,
         "shelf": shelf(),
@@ -125,3 +159,24 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         f"workshop/{station}.html",
         {"project": project, "stations": STATIONS, "station": station, "boot": boot},
     )
+
+
+def _cannot_be_shown(request: HttpRequest, project: Project, station: str, says: str) -> HttpResponse:
+    """A project, or its sheet, that cannot be shown: why, and the ways back."""
+    said = {
+        "title": f"{project.name} cannot be shown here just now",
+        "message": says,
+        "undo": reverse("undo-project", args=[project.pk]) if project.neighbour("undo") else "",
+        "shape": reverse("station", args=[project.pk, "shape"]) if station != "shape" else "",
+    }
+    return render(request, "workshop/said.html", said)
+
+
+@login_required
+@require_POST
+def undo_project(request: HttpRequest, project_id: int) -> HttpResponse:
+    """Take back the last change of a project that cannot be shown as it is."""
+    project = get_object_or_404(Project.objects.of(request.user), pk=project_id)
+    with suppress(Refused, StaleRevision):
+        WalkHistory(project, project.current, "undo").execute()
+    return redirect("station", project.pk, "shape")

@@ -22,7 +22,7 @@ BODIES = {
     "/command": {"command": "STOP"},
     "/panel": {"button": "start"},
 }
-OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark")
+OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs")
 """Calls that reach nothing of another maker's: they are about whoever makes them."""
 
 CALLS = sorted((method, path) for path, methods in api.get_openapi_schema()["paths"].items() for method in methods)

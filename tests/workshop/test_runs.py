@@ -17,6 +17,7 @@ from tests.workshop.conftest import Maker
 def running(project: Project, **more: Any) -> Run:
     """A run in the middle of its job."""
     values = {"revision": 1, "machine": "bench-laser", "kind": "job", "state": "running", "moves": 100, "estimate": 60}
+    values["taken"] = timezone.now()
     return Run.objects.create(project=project, **{**values, **more})
 
 

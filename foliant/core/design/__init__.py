@@ -3,7 +3,7 @@
 from foliant.core.design.edits import Edit, apply, read_edit
 from foliant.core.design.model import Design, Operation, Part, Piece, Place, Role, Sheet, Stock, Ticket
 from foliant.core.design.placing import part_paths
-from foliant.core.design.proving import proved
+from foliant.core.design.proving import begun, finished, proved
 from foliant.core.design.reading import read_design, read_stored
 from foliant.core.design.resolve import ResolvedPiece, resolve
 
@@ -20,6 +20,8 @@ __all__ = [
     "Stock",
     "Ticket",
     "apply",
+    "begun",
+    "finished",
     "part_paths",
     "proved",
     "read_design",

@@ -6,10 +6,11 @@ To add a format: write its file with a function from a `Job` to bytes, and name 
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from foliant.core.design import Design
 from foliant.core.formats.design_file import write_design
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.formats.svg import write_svg
-from foliant.core.ticket import Job
+from foliant.core.ticket import Job, plan
 
 
 @dataclass(frozen=True)
@@ -21,10 +22,20 @@ class Writer:
     write: Callable[[Job], bytes]
 
 
+DESIGN_ENDING = "json"
+
 WRITERS: dict[str, Writer] = {
     "svg": Writer("SVG drawing, true size", "image/svg+xml", lambda job: write_svg(job).encode()),
     "gcode": Writer("G-code for the machine", "text/plain; charset=utf-8", lambda job: write_gcode(job).encode()),
-    "json": Writer("Foliant design file", "application/json", lambda job: write_design(job.design).encode()),
+    DESIGN_ENDING: Writer("Foliant design file", "application/json", lambda job: write_design(job.design).encode()),
 }
 
-__all__ = ["WRITERS", "Writer", "write_design", "write_gcode", "write_svg"]
+
+def written(design: Design, ending: str) -> bytes:
+    """A design's sheet in a format of `WRITERS`; its design file also where the sheet cannot be planned."""
+    if ending == DESIGN_ENDING:
+        return write_design(design).encode()
+    return WRITERS[ending].write(plan(design))
+
+
+__all__ = ["WRITERS", "Writer", "write_design", "write_gcode", "write_svg", "written"]

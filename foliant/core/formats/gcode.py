@@ -1,5 +1,6 @@
 """G-code: G0 to travel, G1 for lines, G2 and G3 for arcs, F in mm/min, power by S from 0 to 1000.
 
+A beam is switched on by M4: its power follows the speed, so that it is off where the head stands still. A blade by M3.
 Coordinates are absolute mm from the near left corner of the sheet, y away from the maker; the page's y
 runs down, so heights are turned over. Only words that change are written.
 """
@@ -27,7 +28,7 @@ def _header(job: Job) -> list[str]:
         f"; {job.machine.name}, about {format_duration(path.seconds)}, {len(path)} moves",
         "G21",
         "G90",
-        "M3 S0",
+        "M3 S0" if job.machine.kind == "blade" else "M4 S0",
     ]
 
 

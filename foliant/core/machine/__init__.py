@@ -16,7 +16,8 @@ any time, also while an answer is awaited, and each is answered with a `status` 
 `done` counts finished moves; `clock` is the machine's own seconds since the job began. `M0` waits for the start button.
 """
 
-from foliant.core.machine.link import Link, LinkLost, Status, run_lines, trace_lines
+from foliant.core.machine.link import Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
+from foliant.core.machine.program import Program, program_of, run_lines, trace_lines
 
-__all__ = ["Link", "LinkLost", "Panel", "Status", "run_lines", "trace_lines"]
+__all__ = ["Link", "LinkLost", "Panel", "Program", "Status", "program_of", "run_lines", "trace_lines"]

@@ -80,7 +80,7 @@ class Interpreter:
             case "M", 2:
                 self.tool_on = False
                 return [Finish()]
-            case "M", 3:
+            case "M", (3 | 4):
                 self.tool_on = True
             case "M", 5:
                 self.tool_on = False

@@ -7,8 +7,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 from foliant.core.errors import Refused
-from foliant.core.formats.gcode import write_gcode
-from foliant.core.ticket import Job
 
 Command = Literal["HOLD", "RESUME", "STOP"]
 
@@ -153,21 +151,3 @@ class Link:
             if now - asked >= TICK:
                 self.write("STATUS")
                 asked = now
-
-
-def run_lines(job: Job) -> list[str]:
-    """The lines that run a job: `M0` first, so that it waits for the start button on the machine."""
-    return ["M0", *_bare(write_gcode(job))]
-
-
-def trace_lines(job: Job) -> list[str]:
-    """The lines that lead the head once round all that will be made, with the tool off."""
-    left, top, right, bottom = job.layout.bounds
-    height = job.design.stock.height
-    corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
-    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{height - y:.3f}" for x, y in corners), "G0 X0 Y0", "M2"]
-
-
-def _bare(gcode: str) -> list[str]:
-    """G-code without comments and empty lines, which a controller need not be sent."""
-    return [line for line in (raw.partition(";")[0].strip() for raw in gcode.splitlines()) if line]

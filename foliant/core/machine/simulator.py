@@ -26,6 +26,9 @@ BUFFER = 32
 STARVED = 0.15
 """How long, in real seconds, the fast clock waits for a sender that is slower than the simulated machine."""
 
+SILENT = 2.0
+"""After so many real seconds without a word from the sender the tool is off and nothing moves, until it speaks."""
+
 MOST_STROKES = 400_000
 
 
@@ -46,6 +49,8 @@ class Simulator:
     _queue: deque[Move | Wait | Finish] = field(default_factory=deque)
     _speed: float = 0.0
     _last_line: float = 0.0
+    _heard: float = 0.0
+    _forsaken: bool = False
 
     def __post_init__(self) -> None:
         self._interpreter = self._fresh()
@@ -64,6 +69,8 @@ class Simulator:
         try:
             while raw := await reader.readline():
                 line = raw.decode("ascii", "replace").strip()
+                if self.owner is writer:
+                    await self._hear()
                 if line in ("STATUS", "HOLD", "RESUME", "STOP"):
                     await self._obey(line)
                     writer.write(self._status().encode())
@@ -89,8 +96,8 @@ class Simulator:
         )
 
     async def _obey(self, word: str) -> None:
-        if word == "HOLD" and self.state == "running":
-            self.state, self.power = "holding", 0.0
+        if word == "HOLD" and self.state in ("running", "holding"):
+            self.state, self.power, self._forsaken = "holding", 0.0, False
         elif word == "RESUME" and self.state == "holding":
             self.state = "running"
         elif word == "STOP":
@@ -107,12 +114,31 @@ class Simulator:
         async with self._changed:
             self._changed.notify_all()
 
+    async def _hear(self) -> None:
+        """The sender has spoken: a machine that stood still for its silence goes on."""
+        self._heard = time.monotonic()
+        if self._forsaken:
+            self._forsaken = False
+            if self.state == "holding":
+                self.state = "running"
+            async with self._changed:
+                self._changed.notify_all()
+
+    async def watch(self) -> None:
+        """The watchdog: a running job whose sender is silent is held with the tool off, for ever."""
+        while True:
+            await asyncio.sleep(SILENT / 10)
+            if self.owner and self.state == "running" and time.monotonic() - self._heard > SILENT:
+                self._forsaken = True
+                self.state, self.power = "holding", 0.0
+
     async def _accept(self, line: str, writer: asyncio.StreamWriter) -> None:
         writer.write((await self._answer(line, writer)).encode() + b"\n")
 
     async def _answer(self, line: str, writer: asyncio.StreamWriter) -> str:
         if self.owner is None:
             self.owner = writer
+            self._heard, self._forsaken = time.monotonic(), False
             self.state, self.done, self.clock, self.burnt = "receiving", 0, 0.0, []
             self._queue.clear()
             self._pressed.clear()
@@ -160,6 +186,8 @@ class Simulator:
     async def _next(self) -> Move | Wait | Finish:
         """The next item, once there is enough in the buffer to look ahead, or the sender has no more."""
         while True:
+            if not self._queue:
+                self.power = 0.0
             async with self._changed:
                 await self._changed.wait_for(lambda: bool(self._queue))
                 enough = len(self._queue) >= BUFFER // 2 or isinstance(self._queue[-1], Wait | Finish)
@@ -167,6 +195,7 @@ class Simulator:
                     item = self._queue.popleft()
                     self._changed.notify_all()
                     return item
+            self.power = 0.0  # while it waits for lines it stands still
             await asyncio.sleep(0.002)
 
     async def _carry_out(self, move: Move, due: float) -> float:
@@ -183,7 +212,7 @@ class Simulator:
                 held = time.monotonic()
                 async with self._changed:
                     await self._changed.wait_for(lambda: self.state != "holding")
-                self.power = move.power
+                self.power = move.power if self.state == "running" else 0.0
                 due += time.monotonic() - held
             if self.state == "stopped":
                 self._record(move, share)
@@ -249,4 +278,4 @@ async def serve(machine: MachineProfile, port: int, panel_port: int, rate: float
     jobs = await asyncio.start_server(simulator.talk, host, port)
     panel = await asyncio.start_server(simulator.panel, host, panel_port, limit=1024)
     async with jobs, panel:
-        await simulator.work()
+        await asyncio.gather(simulator.work(), simulator.watch())

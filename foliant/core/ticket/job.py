@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 
-from foliant.core.design import Design
+from foliant.core.design import Design, ResolvedPiece
 from foliant.core.design.model import OperationKind
 from foliant.core.equipment import MachineProfile, machine_profile
 from foliant.core.layout import Instance, Layout, lay_out
@@ -86,6 +86,16 @@ def plan(design: Design) -> Job:
     return replace(_plan(design.model_copy(update={"serial": 0, "unit": "mm"})), design=design)
 
 
+def effort(design: Design) -> int:
+    """About how many moves there are to plan for the ticket of a design, whose pieces are worked out already."""
+    total = 0
+    for kind, _, work in ORDER:
+        _, settings = _settings(design, kind, work)
+        moves = sum(_moves(one, _work_on(one, kind), work, settings) for one in lay_out(design).instances)
+        total += moves if moves <= MOST_MOVES else 0
+    return total
+
+
 @remembered
 def _plan(design: Design) -> Job:
     machine = machine_profile(design.ticket.machine)
@@ -117,14 +127,7 @@ def _plan(design: Design) -> Job:
 
 def _line(design: Design, layout: Layout, kind: OperationKind, title: str, work: Work) -> Line:
     wanted = design.ticket.operation(kind)
-    stock = design.stock
-    recipe = find_recipe(design.ticket.machine, stock.material, stock.thickness, work)
-    own = wanted.settings
-    settings: Settings | None = None
-    if recipe:
-        settings = replace(recipe.settings, **own)  # type: ignore[arg-type]
-    elif {"power", "speed"} <= set(own):
-        settings = Settings(**own)  # type: ignore[arg-type]
+    recipe, settings = _settings(design, kind, work)
     paths = [(instance, _work_on(instance, kind)) for instance in layout.instances]
     moves = sum(_moves(instance, path, work, settings) for instance, path in paths)
     return Line(
@@ -134,11 +137,20 @@ def _line(design: Design, layout: Layout, kind: OperationKind, title: str, work:
         on=wanted.on,
         recipe=recipe,
         settings=settings,
-        overridden=frozenset(own),
+        overridden=frozenset(wanted.settings),
         path=EMPTY if moves > MOST_MOVES else join(instance.on_sheet(path) for instance, path in paths),
         pieces=sum(1 for _, path in paths if len(path)),
         excess=moves if moves > MOST_MOVES else 0,
     )
+
+
+def _settings(design: Design, kind: OperationKind, work: Work) -> tuple[Recipe | None, Settings | None]:
+    """What the library says of an operation, and that with the maker's own values over it; see `Line`."""
+    recipe = find_recipe(design.ticket.machine, design.stock.material, design.stock.thickness, work)
+    own = design.ticket.operation(kind).settings
+    if recipe:
+        return recipe, replace(recipe.settings, **own)  # type: ignore[arg-type]
+    return None, Settings(**own) if {"power", "speed"} <= set(own) else None  # type: ignore[arg-type]
 
 
 def _moves(instance: Instance, path: Path, work: Work, settings: Settings | None) -> int:
@@ -161,7 +173,11 @@ def _count_moves(path: Path) -> int:
 
 
 def _work_on(instance: Instance, kind: OperationKind) -> Path:
-    resolved = instance.resolved
+    return _work_of(instance.resolved, kind)
+
+
+@remembered
+def _work_of(resolved: ResolvedPiece, kind: OperationKind) -> Path:
     match kind:
         case "engrave":
             return join([resolved.engraved.path, resolved.strokes])

@@ -1,13 +1,20 @@
-"""Actions: every change to stored state, one class each, with `check` and `execute`.
+"""Actions: every change to stored state, one class each, with `prepare`, `check`, `perform` and `execute`.
 
-`execute` calls `check`, works in one transaction and logs what was done. Views and the API only build
-an action and answer with its result.
+`execute` prepares with no lock held, then checks and performs in one transaction, and logs what was done. Views and
+the API only build an action and answer with its result.
 """
 
 from foliant.workshop.actions.edit import ApplyEdit, StaleRevision, WalkHistory
 from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
-from foliant.workshop.actions.projects import CreateProject, DeleteProject, DuplicateProject, RestoreProject
-from foliant.workshop.actions.runs import CommandRun, StartRun
+from foliant.workshop.actions.projects import (
+    CreateProject,
+    DeleteProject,
+    DuplicateProject,
+    OpenDesign,
+    PurgeProject,
+    RestoreProject,
+)
+from foliant.workshop.actions.runs import CommandRun, PressPanel, StartRun
 
 __all__ = [
     "AddFont",
@@ -17,6 +24,9 @@ __all__ = [
     "DeleteProject",
     "DuplicateProject",
     "MarkFont",
+    "OpenDesign",
+    "PressPanel",
+    "PurgeProject",
     "PutFontAway",
     "RestoreProject",
     "StaleRevision",

@@ -9,7 +9,13 @@ logger = logging.getLogger("foliant.actions")
 
 
 class Action:
-    """A change to stored state. Subclasses give `check`, which raises `Refused`, and `perform`."""
+    """A change to stored state. Subclasses give `check`, which raises `Refused`, and `perform`.
+
+    Whatever takes longer than a look at a row belongs in `prepare`: while the others run, the database is locked.
+    """
+
+    def prepare(self) -> None:
+        """Work out what is to be stored; no lock is held."""
 
     def check(self) -> None:
         """Raise where the action may not be done."""
@@ -19,7 +25,8 @@ class Action:
         raise NotImplementedError
 
     def execute(self) -> Any:
-        """Check, do and log the action, all or nothing."""
+        """Prepare, check, do and log the action, all or nothing."""
+        self.prepare()
         with transaction.atomic():
             self.check()
             result = self.perform()

@@ -1,14 +1,21 @@
 """Changing a design: applying an edit, and walking the stored revisions."""
 
 from dataclasses import dataclass
-from typing import Literal
+from datetime import timedelta
+from typing import Any, Literal
 
 from django.utils import timezone
 
-from foliant.core.design import Design, Edit, apply
+from foliant.core.design import Design, Edit
 from foliant.core.errors import Refused
 from foliant.workshop.actions.action import Action
-from foliant.workshop.models import Project, Revision
+from foliant.workshop.models import Project, Revision, pack
+from foliant.workshop.trying import tried
+
+KEPT = 500
+"""How many of the newest revisions are all kept; of older ones one an hour, and after a week one a day."""
+
+THIN_EVERY = 50
 
 
 class StaleRevision(Exception):
@@ -23,9 +30,9 @@ def _locked(project: Project, revision: int) -> Project:
     return fresh
 
 
-def _keep(project: Project, number: int, design: Design) -> None:
+def _keep(project: Project, number: int, name: str) -> None:
     project.current = number
-    project.name = design.name
+    project.name = name
     project.changed = timezone.now()
     project.save(update_fields=["current", "latest", "name", "changed"])
 
@@ -34,29 +41,55 @@ def _keep(project: Project, number: int, design: Design) -> None:
 class ApplyEdit(Action):
     """Apply an edit made on `revision` and store the design it gives as a new revision.
 
-    What had been undone before is dropped, as a new edit leads elsewhere.
+    What had been undone before is dropped, as a new edit leads elsewhere. What the edit leads to is worked out and
+    proved before anything is stored.
     """
 
     project: Project
     revision: int
     edit: Edit
+    author: Any = None
+
+    def prepare(self) -> None:
+        before = _locked(self.project, self.revision).design
+        self.design: Design = tried(before, self.edit)
+        self.packed = pack(self.design.model_dump(mode="json"))
+        self.done = pack(self.edit.model_dump(mode="json", by_alias=True))
+        self.says = self.edit.says(before)[:120]
 
     def check(self) -> None:
         self.project = _locked(self.project, self.revision)
 
     def perform(self) -> Revision:
-        design = self.project.design
-        changed = apply(design, self.edit)
         self.project.revisions.filter(number__gt=self.project.current).delete()
         self.project.latest += 1
         revision = Revision.objects.create(
             project=self.project,
             number=self.project.latest,
-            document=changed.model_dump(mode="json"),
-            says=self.edit.says(design)[:120],
+            packed=self.packed,
+            edit=self.done,
+            author=self.author,
+            says=self.says,
         )
-        _keep(self.project, revision.number, changed)
+        _keep(self.project, revision.number, self.design.name)
+        if revision.number % THIN_EVERY == 0:
+            _thin_out(self.project)
         return revision
+
+
+def _thin_out(project: Project) -> None:
+    """Drop revisions that are neither among the newest nor the last of their hour or day."""
+    rows = list(project.revisions.order_by("-number").values_list("pk", "created")[KEPT:])
+    week_ago = timezone.now() - timedelta(days=7)
+    seen: set[str] = set()
+    gone = []
+    for pk, created in rows:
+        slot = created.strftime("%Y-%m-%d %H" if created > week_ago else "%Y-%m-%d")
+        if slot in seen:
+            gone.append(pk)
+        seen.add(slot)
+    for begin in range(0, len(gone), 500):
+        Revision.objects.filter(pk__in=gone[begin : begin + 500]).delete()
 
 
 @dataclass
@@ -67,13 +100,16 @@ class WalkHistory(Action):
     revision: int
     way: Literal["undo", "redo"]
 
+    def prepare(self) -> None:
+        target = _locked(self.project, self.revision).neighbour(self.way)
+        if target is None:
+            raise Refused(f"There is nothing to {self.way}.")
+        self.target = target
+        self.name = str(target.document.get("name") or self.project.name)[:80]
+
     def check(self) -> None:
         self.project = _locked(self.project, self.revision)
-        self.target = self.project.neighbour(self.way)
-        if self.target is None:
-            raise Refused(f"There is nothing to {self.way}.")
 
     def perform(self) -> Revision:
-        assert self.target is not None
-        _keep(self.project, self.target.number, self.target.design)
+        _keep(self.project, self.target.number, self.name)
         return self.target

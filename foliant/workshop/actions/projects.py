@@ -3,12 +3,15 @@
 from dataclasses import dataclass, field
 from typing import Any
 
+from django.db import connection
 from django.utils import timezone
 
 from foliant.core.design import Design, apply, read_edit
+from foliant.core.design.budget import check_budget
 from foliant.core.errors import Refused
+from foliant.core.formats.design_file import read_design_file
 from foliant.workshop.actions.action import Action
-from foliant.workshop.models import Project, Revision
+from foliant.workshop.models import Project, Revision, Run, pack
 
 MOST_PROJECTS = 1000
 
@@ -26,6 +29,9 @@ class CreateProject(Action):
     design: Design = field(default_factory=_first_design)
     says: str = "begin"
 
+    def prepare(self) -> None:
+        self.packed = pack(self.design.model_dump(mode="json"))
+
     def check(self) -> None:
         if Project.objects.of(self.owner).count() >= MOST_PROJECTS:
             raise Refused(
@@ -34,9 +40,22 @@ class CreateProject(Action):
 
     def perform(self) -> Project:
         project = Project.objects.create(owner=self.owner, name=self.design.name, current=1, latest=1)
-        document = self.design.model_dump(mode="json")
-        Revision.objects.create(project=project, number=1, document=document, says=self.says)
+        Revision.objects.create(project=project, number=1, packed=self.packed, author_id=self.owner.pk, says=self.says)
         return project
+
+
+@dataclass
+class OpenDesign(Action):
+    """Make a project of a design file; raises `Refused` where it is none, or more than a project holds."""
+
+    owner: Any
+    content: bytes
+
+    def execute(self) -> Project:
+        design = read_design_file(self.content)
+        check_budget(design)
+        result: Project = CreateProject(self.owner, design, "open a design file").execute()
+        return result
 
 
 @dataclass
@@ -45,10 +64,9 @@ class DuplicateProject(Action):
 
     project: Project
 
-    def perform(self) -> Project:
+    def execute(self) -> Project:
         design = self.project.design
-        name = f"{design.name[:70]} (copy)"
-        copy = design.model_copy(update={"name": name})
+        copy = design.model_copy(update={"name": f"{design.name[:70]} (copy)"})
         result: Project = CreateProject(self.project.owner, copy, "duplicate").execute()
         return result
 
@@ -75,3 +93,27 @@ class RestoreProject(Action):
         self.project.deleted = None
         self.project.save(update_fields=["deleted"])
         return self.project
+
+
+@dataclass
+class PurgeProject(Action):
+    """Delete a project that is out of sight for good, with its history and its runs; nothing brings it back."""
+
+    project: Project
+
+    def check(self) -> None:
+        if self.project.deleted is None:
+            raise Refused("Delete the project first; then it can be deleted for good.")
+        if self.project.runs.filter(state__in=Run.ACTIVE).exists():
+            raise Refused("A job of this project is still on a machine; stop it first.")
+
+    def perform(self) -> str:
+        name = self.project.name
+        self.project.delete()
+        return name
+
+    def execute(self) -> str:
+        name: str = super().execute()
+        with connection.cursor() as cursor:
+            cursor.execute("PRAGMA incremental_vacuum")  # what it held is free again
+        return name

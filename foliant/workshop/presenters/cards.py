@@ -7,6 +7,8 @@ from django.utils import timezone
 from django.utils.timesince import timesince
 
 from foliant.core.design import resolve
+from foliant.core.errors import Refused
+from foliant.workshop.computing import LIGHT, weight_of
 from foliant.workshop.models import Project
 from foliant.workshop.presenters.scene import drawing
 from foliant.workshop.presenters.sheet import material_view
@@ -15,15 +17,24 @@ MOST_PICTURES = 3
 
 
 def card(project: Project) -> dict[str, Any]:
-    """What a card shows of a project."""
-    design = project.design
-    drawn = [piece for piece in design.pieces if len(resolve(piece).outline.path)]
+    """What a card shows of a project. One that is heavy to draw, or cannot be read, stands without its pictures."""
+    try:
+        design = project.design
+    except Refused as refusal:
+        return {"project": project, "pictures": [], "changed": _ago(project.changed), "trouble": str(refusal)}
+    if weight_of(design) > LIGHT:
+        drawn = []
+        count = len(design.pieces)
+    else:
+        drawn = [piece for piece in design.pieces if len(resolve(piece).outline.path)]
+        count = len(drawn)
     return {
         "project": project,
         "pictures": [_picture(piece) for piece in drawn[:MOST_PICTURES]],
         "material": material_view(design),
         "changed": _ago(project.changed),
-        "pieces": f"{len(drawn)} piece{'' if len(drawn) == 1 else 's'}",
+        "pieces": f"{count} piece{'' if count == 1 else 's'}",
+        "large": weight_of(design) > LIGHT,
     }
 
 

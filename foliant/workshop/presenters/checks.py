@@ -38,7 +38,12 @@ def _fixes(finding: Finding) -> list[dict[str, Any]]:
     return [{"says": fix.says, "edit": fix.edit.model_dump(mode="json", by_alias=True)} for fix in finding.fixes]
 
 
-def piece_findings(design: Design, piece: Piece) -> dict[str, Any]:
+def rehearsal_of(design: Design) -> bytes:
+    """The toolpath of a design's job for the page; see `rehearsal_points`."""
+    return rehearsal_points(plan(design).toolpath)
+
+
+def piece_findings(piece: Piece, design: Design) -> dict[str, Any]:
     """The findings of one piece in its own coordinates, its thin limit, and what its idle parts say of themselves."""
     stock = design.stock
     limit = value("stock", stock.model_copy(update={"thinnest": stock.limit}), "thinnest", design.unit)

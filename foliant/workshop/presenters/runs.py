@@ -17,14 +17,15 @@ from foliant.workshop.models import Project, Run
 
 def run_view(run: Run, height: float) -> dict[str, Any]:
     """A run: its state in words, where the machine is on the sheet (mm, y down), and its times."""
-    run.end_if_silent()
+    lost = run.silent  # said so, but written down only by the next run: a look changes nothing
+    state, message = (Run.State.LOST, Run.WHY_LOST) if lost else (run.state, run.message)
     share = run.clock / run.estimate if run.estimate else 0
     return {
         "id": run.pk,
         "kind": run.kind,
-        "state": run.state,
-        "active": run.active,
-        "message": run.message,
+        "state": state,
+        "active": run.active and not lost,
+        "message": message,
         "done": run.done,
         "moves": run.moves,
         "percent": 100 if run.state == Run.State.DONE else min(99, int(share * 100)),
@@ -50,7 +51,7 @@ def _beside(run: Run) -> str:
 
 def newest_run(project: Project) -> Run | None:
     """The run the page should show: the newest."""
-    return project.runs.defer("burnt_strokes").first()
+    return project.runs.defer("burnt_strokes", "program").first()
 
 
 def machine_view(design: Design) -> dict[str, Any]:

@@ -1,8 +1,10 @@
 """Scenes: a piece as the Shape station draws and lists it."""
 
+import logging
 from typing import Any
 
 from foliant.core.design import Design, Part, Piece, Stock, resolve
+from foliant.core.design.budget import too_much
 from foliant.core.design.edits.parts import ancestry
 from foliant.core.design.holds import PIECE
 from foliant.core.design.placing import (
@@ -29,7 +31,10 @@ from foliant.workshop.presenters.spec import (
     part_sentence,
     piece_sentence,
     selection_sentence,
+    text,
 )
+
+logger = logging.getLogger("foliant.scene")
 
 MOST_CORNERS_SHOWN = 200
 
@@ -62,9 +67,13 @@ def _without_the_known(scene: dict[str, Any], piece: Piece, known: Piece) -> dic
 def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
     """One piece: its outline and marks as path data, its parts, and its sentence."""
     resolved = resolve(piece)
+    if piece.unread or too_much(piece):
+        return bare_scene(piece, resolved.trouble)
     left, top, right, bottom = resolved.bounds
     bodies = resolved.outline.bodies
     size = _size(left, top, right, bottom, unit) if len(resolved.outline.path) else ""
+    if resolved.trouble:
+        size = "cannot be worked out"
     return {
         "id": piece.id,
         "name": piece.name,
@@ -76,7 +85,8 @@ def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
         "loose": _loose(resolved.outline),
         "ids": [part.id for part in piece.parts],
         "combined": sorted(piece.combined),
-        "parts": [_part(part, piece, unit) for part in piece.parts],
+        "trouble": resolved.trouble,
+        "parts": [_part_if_any(part, piece, unit, bool(resolved.trouble)) for part in piece.parts],
         "spec": piece_sentence(piece, size, len(bodies), stock, unit),
     }
 
@@ -105,7 +115,7 @@ def snap_view(piece: Piece) -> dict[str, Any]:
     }
 
 
-def selection_view(piece: Piece, ids: list[str], node: list[int] | None, unit: Unit) -> dict[str, Any]:
+def selection_view(piece: Piece, ids: tuple[str, ...], node: tuple[int, ...], unit: Unit) -> dict[str, Any]:
     """The sentence of several chosen parts, or of a node of the one chosen."""
     parts = [piece.part(part_id) for part_id in ids]
     if node:
@@ -122,6 +132,74 @@ def _loose(outline: Region) -> str:
     """The loose bodies as path data, to be marked on the drawing."""
     rings = [list(body.exterior.coords) for body in outline.bodies[1:]]
     return "".join("M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in ring) + "Z" for ring in rings)
+
+
+def bare_scenes(design: Design, says: str) -> dict[str, Any]:
+    """All pieces by their names and the names of their parts, with nothing drawn, and why: nothing is worked out."""
+    return {
+        "order": [piece.id for piece in design.pieces],
+        "scenes": {piece.id: bare_scene(piece, says) for piece in design.pieces},
+    }
+
+
+def bare_scene(piece: Piece, says: str) -> dict[str, Any]:
+    """One piece so."""
+    return {
+        "id": piece.id,
+        "name": piece.name,
+        "copies": piece.copies,
+        "size": "not drawn",
+        "bounds": [0.0, 0.0, 0.0, 0.0],
+        "outline": "",
+        "scored": "",
+        "guides": "",
+        "bodies": 0,
+        "loose": "",
+        "trouble": says,
+        "ids": [part.id for part in piece.parts],
+        "combined": sorted(piece.combined),
+        "parts": [_bare_part(part, piece) for part in piece.parts],
+        "spec": [text(piece.name, "name"), text(f": {says}")],
+    }
+
+
+def _part_if_any(part: Part, piece: Piece, unit: Unit, in_trouble: bool) -> dict[str, Any]:
+    """A part of a piece; of one in trouble, where it cannot be drawn, no more than its name: it can be deleted."""
+    if not in_trouble:
+        return _part(part, piece, unit)
+    try:
+        return _part(part, piece, unit)
+    except Exception:
+        logger.exception("A part of a piece in trouble cannot be drawn")
+        return _bare_part(part, piece)
+
+
+def _bare_part(part: Part, piece: Piece) -> dict[str, Any]:
+    nothing = [0.0, 0.0, 0.0, 0.0]
+    return {
+        "id": part.id,
+        "kind": part.shape.kind,
+        "role": part.role,
+        "label": part.shape.label(),
+        "summary": "cannot be drawn",
+        "missing": "",
+        "bounds": nothing,
+        "own": nothing,
+        "wide": "",
+        "tall": "",
+        "d": "",
+        "open": False,
+        "matrix": [1.0, 0.0, 0.0, 1.0, 0.0, 0.0],
+        "copies": [],
+        "groups": ancestry(piece, part.group),
+        "holds": [],
+        "members": list(part.shape.of) if isinstance(part.shape, Combination) else [],
+        "faces": [],
+        "bridges": [],
+        "corners": [],
+        "data": {"id": part.id, "role": part.role, "locked": part.locked, "hidden": part.hidden},
+        "spec": [text(f"{part.shape.label()[:40]} on {piece.name} cannot be drawn: undo, or delete it.")],
+    }
 
 
 def _part(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:

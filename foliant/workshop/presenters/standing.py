@@ -7,18 +7,25 @@ from foliant.core.design import Design
 from foliant.core.layout import lay_out
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
+from foliant.workshop.computing import planned
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.runs import newest_run
 
 
-def quick_standing(project: Project, design: Design) -> dict[str, Any]:
+def quick_standing(design: Design) -> dict[str, Any]:
     """What can be said without planning the job."""
     count = len(design.pieces)
     return {"shape": f"{count} piece{'' if count == 1 else 's'}"}
 
 
 def standing(project: Project, design: Design) -> dict[str, Any]:
-    """A few words for every station; `alert` marks the one that needs a look, `each` is a piece's time."""
+    """A few words for every station; `alert` marks the one that needs a look, `pieceSeconds` is each piece's time."""
+    words = planned(design_standing, design)
+    return {**words, "run": f"{words['run']}, {_run_says(newest_run(project))}"}
+
+
+def design_standing(design: Design) -> dict[str, Any]:
+    """The same without what a machine has done so far."""
     job = plan(design)
     layout = lay_out(design)
     found = check(job)
@@ -36,11 +43,11 @@ def standing(project: Project, design: Design) -> dict[str, Any]:
     begun = any(piece.parts for piece in design.pieces)
     checked = f"{len(found)} thing{'' if len(found) == 1 else 's'} to look at" if found else "nothing to look at"
     return {
-        **quick_standing(project, design),
+        **quick_standing(design),
         "sheet": sheet,
         "ticket": ticket,
         "check": checked if begun else "nothing to check yet",
-        "run": f"{job.machine.name}, {_run_says(newest_run(project))}",
+        "run": job.machine.name,
         "alert": ("stop" if stops else "look") if found and begun else "",
         "pieceSeconds": _seconds_each(design),
     }
@@ -49,6 +56,8 @@ def standing(project: Project, design: Design) -> dict[str, Any]:
 def _run_says(run: Run | None) -> str:
     if run is None:
         return "not run yet"
+    if run.silent:
+        return "connection lost"
     if run.active:
         return "running" if run.kind == Run.Kind.JOB else "tracing"
     return {"done": "idle", "stopped": "stopped", "lost": "connection lost"}[run.state]

@@ -5,15 +5,22 @@ from typing import Any
 from foliant.core.design import Design
 from foliant.core.design.model import ROLES
 from foliant.core.design.shapes import SHAPES
+from foliant.core.errors import Refused
 from foliant.core.units import format_length
+from foliant.workshop.computing import LIGHT, changed_weight, planned, work_out
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, runs, sheet, ticket
-from foliant.workshop.presenters.scene import scenes
+from foliant.workshop.presenters.scene import bare_scenes, scenes
 from foliant.workshop.presenters.standing import quick_standing
 
 
 def project_state(project: Project, design: Design, before: Design | None = None) -> dict[str, Any]:
     """What every station needs: the revision, what undo and redo would do, and the pieces that changed."""
+    return {**_frame(project, design), **_shown_or_said(design, before)}
+
+
+def _frame(project: Project, design: Design) -> dict[str, Any]:
+    """The state of a project but for its pieces."""
     undo, redo = project.neighbour("undo"), project.neighbour("redo")
     return {
         "id": project.pk,
@@ -26,14 +33,28 @@ def project_state(project: Project, design: Design, before: Design | None = None
         "undo": project.revision().says if undo else None,
         "redo": redo.says if redo else None,
         "material": sheet.material_view(design),
-        "standing": quick_standing(project, design),
-        **scenes(design, before),
+        "standing": quick_standing(design),
     }
 
 
-def preview(design: Design, before: Design) -> dict[str, Any]:
-    """The pieces that an edit would change."""
-    return scenes(design, before)
+def opened(project: Project, design: Design) -> dict[str, Any]:
+    """The state with which a page opens at once: what is heavy to draw is `pending`, and the page asks for it."""
+    if changed_weight(design, None) <= LIGHT:
+        return {**project_state(project, design), "pending": False}
+    return {**_frame(project, design), **bare_scenes(design, "it is being worked out."), "pending": True}
+
+
+def _shown_or_said(design: Design, before: Design | None) -> dict[str, Any]:
+    """The scenes; where they take too long or too much, the pieces stand there by name, and say so."""
+    try:
+        return shown(design, before)
+    except Refused as refusal:
+        return bare_scenes(design, str(refusal))
+
+
+def shown(design: Design, before: Design | None = None) -> dict[str, Any]:
+    """The scenes of a design, or of what in it differs from `before`, worked out where there is room for them."""
+    return work_out(changed_weight(design, before), scenes, design, before)
 
 
 def shelf() -> list[dict[str, str]]:
@@ -59,20 +80,32 @@ def station_view(station: str, project: Project, design: Design) -> dict[str, An
     """What a station shows beyond the project's state."""
     match station:
         case "sheet":
-            return {"sheet": sheet.sheet_view(design), "words": sheet.sheet_words(design)}
+            return planned(_sheet_station, design)
         case "ticket":
-            return {"sheet": sheet.sheet_view(design), "words": ticket.ticket_words(design)}
+            return planned(_ticket_station, design)
         case "check":
-            return {
-                "sheet": sheet.sheet_view(design),
-                "findings": checks.findings(design),
-                "rehearsal": checks.rehearsal_words(design),
-            }
+            return planned(_check_station, design)
         case "run":
             run = runs.newest_run(project)
-            return {
-                "sheet": sheet.sheet_view(design),
-                "machine": runs.machine_view(design),
-                "run": runs.run_view(run, design.stock.height) if run else None,
-            }
+            return {**planned(_run_station, design), "run": runs.run_view(run, design.stock.height) if run else None}
     return {}
+
+
+def _sheet_station(design: Design) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design), "words": sheet.sheet_words(design)}
+
+
+def _ticket_station(design: Design) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design), "words": ticket.ticket_words(design)}
+
+
+def _check_station(design: Design) -> dict[str, Any]:
+    return {
+        "sheet": sheet.sheet_view(design),
+        "findings": checks.findings(design),
+        "rehearsal": checks.rehearsal_words(design),
+    }
+
+
+def _run_station(design: Design) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design), "machine": runs.machine_view(design)}

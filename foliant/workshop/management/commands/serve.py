@@ -57,11 +57,14 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
     python = sys.executable
     manage = str(settings.BASE / "manage.py")
     parts = {
-        "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "8",
+        "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "16",
                    "--timeout", "120", "--log-level", "warning"],
-        "worker": [python, manage, "db_worker", "--interval", "0.2", "--no-startup-delay", "--no-reload",
-                   "--verbosity", "0"],
     }  # fmt: skip
+    for queue in settings.TASKS["default"]["QUEUES"]:
+        # Each machine is fed by a process of its own; another does whatever else there is to do.
+        name = "worker" if queue == "default" else f"feeder of {queue.removeprefix('machine-')}"
+        parts[name] = [python, manage, "db_worker", "--queue-name", queue, "--interval", "0.2", "--no-startup-delay",
+                       "--no-reload", "--verbosity", "0"]  # fmt: skip
     if machines:
         for key, (_, job_port, panel_port) in settings.MACHINE_ADDRESSES.items():
             parts[f"simulated {key}"] = [

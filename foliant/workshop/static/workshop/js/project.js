@@ -1,7 +1,7 @@
 // The project as the page holds it. Every change goes to the server with the revision it was made on;
 // changes wait for each other, so that fast keys never overtake themselves.
 
-import { get, post } from "./api.js";
+import { ask, get, post } from "./api.js";
 import { plain } from "./plain.js";
 
 const PREVIEW_EVERY = 60; // ms
@@ -32,6 +32,7 @@ export function registerProject(Alpine, boot) {
     view: boot.view,
     preview: {}, // scenes by piece id while something is dragged or tried
     saving: false,
+    working: 0, // for how many seconds something heavy has been worked out
     now: Date.now(),
 
     get address() {
@@ -41,6 +42,8 @@ export function registerProject(Alpine, boot) {
     scene(id) {
       return this.preview[id] ?? this.scenes[id];
     },
+
+    giveUp: () => ask("DELETE", "/computing").catch(() => {}),
 
     get savedSays() {
       if (this.saving) return "saving…";
@@ -196,5 +199,20 @@ export function registerProject(Alpine, boot) {
   setInterval(() => {
     store.now = Date.now();
   }, 5000);
+  // What takes longer than a moment says so, and can be given up.
+  const look = async () => {
+    const asked = store.saving || previewing;
+    store.working = asked ? Math.ceil((await get("/computing").catch(() => ({ seconds: 0 }))).seconds) : 0;
+    setTimeout(look, asked ? 500 : 800);
+  };
+  setTimeout(look, 800);
+  if (store.pending) {
+    queue = (async () => {
+      store.saving = true;
+      const answer = await get(store.address).catch((problem) => store.complain(problem));
+      store.saving = false;
+      if (answer) store.adopt({ ...answer, pending: false });
+    })();
+  }
   return store;
 }

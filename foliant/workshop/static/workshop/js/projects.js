@@ -1,7 +1,7 @@
 // The projects page: rename in place, delete with a way back.
 
 import Alpine from "../vendor/alpine-csp.min.js";
-import { ask, get, post } from "./api.js";
+import { ask, get, post, send } from "./api.js";
 import { registerToasts } from "./toasts.js";
 
 registerToasts(Alpine);
@@ -52,6 +52,47 @@ Alpine.data("projectCard", (id) => ({
     try {
       await post(`/projects/${id}/restore`);
       this.gone = false;
+    } catch (problem) {
+      say(problem.message, { bad: true });
+    }
+  },
+}));
+
+// A design file, chosen or dropped on the button, becomes a project of its own.
+Alpine.data("designFile", () => ({
+  async open() {
+    const form = new FormData();
+    form.append("file", this.$refs.file.files[0]);
+    this.$refs.file.value = "";
+    try {
+      const { id } = await send("/designs", form);
+      window.location.assign(`/projects/${id}/shape/`);
+    } catch (problem) {
+      say(problem.message, { bad: true, seconds: 15 });
+    }
+  },
+}));
+
+Alpine.data("deletedProject", (id, name) => ({
+  gone: false,
+  sure: false,
+  async restore() {
+    try {
+      await post(`/projects/${id}/restore`);
+      window.location.reload();
+    } catch (problem) {
+      say(problem.message, { bad: true });
+    }
+  },
+  async purge() {
+    if (!this.sure) {
+      this.sure = true;
+      return;
+    }
+    try {
+      await ask("DELETE", `/projects/${id}/for-good`);
+      this.gone = true;
+      say(`${name} is deleted for good.`);
     } catch (problem) {
       say(problem.message, { bad: true });
     }

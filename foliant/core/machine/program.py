@@ -1,0 +1,56 @@
+"""Programs: the very lines that a machine is sent, with what is known of them before they run."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from foliant.core.checks import check
+from foliant.core.design import Design
+from foliant.core.errors import Refused
+from foliant.core.formats.gcode import write_gcode
+from foliant.core.ticket import Job, plan
+
+ProgramKind = Literal["job", "trace"]
+
+_OF_A_TRACE = 6
+
+
+@dataclass(frozen=True)
+class Program:
+    """Lines for a machine, how many moves they make, and the seconds they are reckoned to take (0 for a trace)."""
+
+    lines: tuple[str, ...]
+    moves: int
+    seconds: float
+
+
+def program_of(design: Design, kind: ProgramKind) -> Program:
+    """The job of a design's sheet, or a trace of its bounds; raises `Refused` where it should not run."""
+    job = plan(design)
+    if not job.layout.instances:
+        raise Refused("Nothing lies on the sheet, so there is nothing to run.")
+    if kind == "trace":
+        return Program(tuple(trace_lines(job)), _OF_A_TRACE, 0.0)
+    stops = [finding for finding in check(job) if finding.level == "stop"]
+    if stops:
+        raise Refused(f"The check found what would spoil the job: {stops[0].sentence}")
+    if not len(job.toolpath):
+        raise Refused("Nothing on the ticket is on, so the machine would do nothing.")
+    return Program(tuple(run_lines(job)), len(job.toolpath), job.toolpath.seconds)
+
+
+def run_lines(job: Job) -> list[str]:
+    """The lines that run a job: `M0` first, so that it waits for the start button on the machine."""
+    return ["M0", *_bare(write_gcode(job))]
+
+
+def trace_lines(job: Job) -> list[str]:
+    """The lines that lead the head once round all that will be made, with the tool off."""
+    left, top, right, bottom = job.layout.bounds
+    height = job.design.stock.height
+    corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
+    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{height - y:.3f}" for x, y in corners), "G0 X0 Y0", "M2"]
+
+
+def _bare(gcode: str) -> list[str]:
+    """G-code without comments and empty lines, which a controller need not be sent."""
+    return [line for line in (raw.partition(";")[0].strip() for raw in gcode.splitlines()) if line]
