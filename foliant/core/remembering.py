@@ -6,6 +6,7 @@ All functions share one store, so that none is too small for what is walked in t
 
 import threading
 from collections.abc import Callable
+from contextlib import suppress
 from functools import wraps
 from typing import Any, TypeVar
 
@@ -20,7 +21,6 @@ MOST_BYTES = 320_000_000
 """How much all results together may weigh; those that were not asked for the longest go first."""
 
 _SAMPLE = 32
-_NONE = object()
 _lock = threading.RLock()
 
 
@@ -30,13 +30,13 @@ def remembered(function: Function) -> Function:
     @wraps(function)
     def asked(*args: Any, **named: Any) -> Any:
         key = hashkey(function, *args, **named)
-        with _lock:
-            _, found = _store.get(key, (None, _NONE))
-        if found is _NONE:
-            found = function(*args, **named)
+        with _lock, suppress(KeyError):
+            return _store[key][1]
+        found = function(*args, **named)
+        heavy = weight((args, found))
+        if heavy < MOST_BYTES:
             with _lock:
-                if weight((args, found)) < MOST_BYTES:
-                    _store[key] = (args, found)
+                _store[key] = (heavy, found)
         return found
 
     return asked  # type: ignore[return-value]
@@ -63,8 +63,13 @@ def weight(thing: Any) -> int:
             return 64 + _weight_of_many([*thing.keys(), *thing.values()])
         case tuple() | list() | frozenset():
             return 64 + _weight_of_many(thing if not isinstance(thing, frozenset) else list(thing))
+    if found := getattr(thing, "_weight", 0):
+        return int(found)
     inner = getattr(thing, "__dict__", None)
-    return 64 + sum(map(weight, inner.values())) if inner else 64
+    found = 64 + sum(map(weight, inner.values())) if inner else 64
+    with suppress(AttributeError, TypeError):
+        object.__setattr__(thing, "_weight", found)  # parts of a design are weighed once, and are in many keys
+    return int(found)
 
 
 def _weight_of_many(things: Any) -> int:
@@ -75,4 +80,4 @@ def _weight_of_many(things: Any) -> int:
     return int(sum(map(weight, sample)) * len(things) / len(sample)) + 8 * len(things)
 
 
-_store: LRUCache[Any, Any] = LRUCache(MOST_BYTES, getsizeof=weight)
+_store: LRUCache[Any, Any] = LRUCache(MOST_BYTES, getsizeof=lambda kept: kept[0])

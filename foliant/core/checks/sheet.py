@@ -57,12 +57,10 @@ def nothing_sticks_out(job: Job) -> Iterator[Finding]:
             place=reach,
         )
     for instance in job.layout.instances:
-        reach = _reach(
-            instance.bounds,
-            instance.on_sheet(instance.resolved.engraved.path).bounds,
-            instance.on_sheet(instance.resolved.strokes).bounds,
-            instance.on_sheet(instance.resolved.scored).bounds,
-        )
+        resolved, (dx, dy) = instance.resolved, instance.shift
+        marks = (resolved.engraved.path, resolved.strokes, resolved.scored)
+        moved = [(b[0] + dx, b[1] + dy, b[2] + dx, b[3] + dy) for b in (path.bounds for path in marks if len(path))]
+        reach = _reach(instance.bounds, *moved)
         out = max(-reach[0], -reach[1], reach[2] - stock.width, reach[3] - stock.height)
         if out > _SLACK:
             yield Finding(

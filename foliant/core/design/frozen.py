@@ -11,8 +11,9 @@ class Frozen(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
-    __slots__ = ("_hash",)
+    __slots__ = ("_hash", "_weight")  # what is kept beside the fields; see `remembering`
     _hash: int
+    _weight: int
 
     def __hash__(self) -> int:
         try:

@@ -3,7 +3,6 @@
 from dataclasses import dataclass, replace
 
 import numpy as np
-import shapely
 
 from foliant.core.design import Design, ResolvedPiece
 from foliant.core.design.model import OperationKind
@@ -110,8 +109,7 @@ def _plan(design: Design) -> Job:
         if line.fills:
             for _ in range(line.settings.passes):
                 for instance in layout.instances:
-                    shape = instance.resolved.engraved.shape
-                    strokes = _strokes(shape, line.settings.interval)
+                    strokes = _strokes(instance.resolved, line.settings.interval)
                     builder.strokes(strokes + instance.shift, index, line.settings)
                     here = tuple(strokes[-1, 1] + instance.shift) if len(strokes) else here
             open_lines = join(instance.on_sheet(instance.resolved.strokes) for instance in layout.instances)
@@ -157,14 +155,14 @@ def _moves(instance: Instance, path: Path, work: Work, settings: Settings | None
     """About how many moves an operation takes on one instance."""
     passes = settings.passes if settings else 1
     if work == "engrave" and settings:
-        fills = _count_strokes(instance.resolved.engraved.shape, settings.interval)
+        fills = _count_strokes(instance.resolved, settings.interval)
         return (fills + len(instance.resolved.strokes)) * passes
     return _count_moves(path) * passes
 
 
 @remembered
-def _count_strokes(shape: shapely.Geometry, interval: float) -> int:
-    return count_fill_lines(shape, interval)
+def _count_strokes(resolved: ResolvedPiece, interval: float) -> int:
+    return count_fill_lines(resolved.engraved.shape, interval)
 
 
 @remembered
@@ -196,7 +194,7 @@ def _in_order(path: Path) -> list[list[Path]]:
 
 
 @remembered
-def _strokes(shape: shapely.Geometry, interval: float) -> np.ndarray:
-    strokes = fill_lines(shape, interval)
+def _strokes(resolved: ResolvedPiece, interval: float) -> np.ndarray:
+    strokes = fill_lines(resolved.engraved.shape, interval)
     strokes.setflags(write=False)
     return strokes
