@@ -82,7 +82,9 @@ def test_any_mix_has_the_area_that_geos_finds(adds: list[Path], cuts: list[Path]
     assert abs(result.path.area - expected.area) <= 0.01 * edge + hairlines(expected)
     assert shapely.is_valid(result.shape)
     bodies = solid(expected)
-    assert len(solid(result.shape)) <= len(bodies)
+    # Curves that overlap by less than their flattenings tell may be two bodies that touch.
+    apart = shapely.union_all([reference([path]).buffer(-0.011) for path in adds])
+    assert len(solid(result.shape)) <= max(len(bodies), len(solid(apart.difference(reference(cuts)))))
     for body in bodies:
         assert result.shape.distance(body.representative_point()) < 0.02  # none is lost
 

@@ -31,6 +31,8 @@ _OTHER = 12
 
 _TREATED = {"widened": 3.0, "halved": 2.0, "cornered": 2.0, "grown": 2.0, "hollowed": 4.0}
 _LETTERED = {"joined": 2.0, "fit": 1.5, "edge": 1.5, "stencil": 2.0}
+_SURROUND = 2.0
+"""How many times over what a part is made of is gone through, for what is done to it."""
 
 
 @remembered
@@ -42,30 +44,30 @@ def weight(piece: Piece) -> int:
 def weight_of(part: Part) -> int:
     """The same for one part with all its copies."""
     copies = part.repeat.copies if part.repeat else 1
-    return _weight(part.form) * copies
+    factor = 1.0
+    for treatment, _ in part.treatments.each:
+        factor *= _TREATED[treatment]
+    shape = part.shape
+    if isinstance(shape, Words):
+        for key, more in _LETTERED.items():
+            factor *= more if getattr(shape, key) else 1.0
+        factor *= 2.0 if shape.weight else 1.0
+    elif isinstance(shape, Surround):
+        factor *= _SURROUND
+    return round(_size(part.form) * factor) * copies
 
 
 @remembered
-def _weight(form: Form) -> int:
-    factor = 1.0
-    if isinstance(form, Treated):
-        for treatment, _ in form.treatments.each:
-            factor *= _TREATED[treatment]
-        form = form.shape
-    if isinstance(form, Words):
-        for key, more in _LETTERED.items():
-            factor *= more if getattr(form, key) else 1.0
-        factor *= 2.0 if form.weight else 1.0
-        own = _A_LETTER * max(1, len(form.text))
-    elif isinstance(form, Drawn):
-        own = form.node_count
-    elif isinstance(form, Motif):
-        own = len(join(form.paths()))
-    else:
-        own = _OTHER
-    sources = form.sources if isinstance(form, Following) else ()
-    factor *= 2.0 if isinstance(form, Surround) else 1.0
-    return round((own + sum(_weight(source.form) * len(source.matrices) for source in sources)) * factor)
+def _size(form: Form) -> int:
+    """About how many segments an outline has."""
+    shape = form.shape if isinstance(form, Treated) else form
+    if isinstance(shape, Words):
+        return _A_LETTER * max(1, len(shape.text))
+    if isinstance(shape, Following):
+        return _OTHER + sum(_size(source.form) * len(source.matrices) for source in shape.sources)
+    if isinstance(shape, Drawn):
+        return shape.node_count
+    return len(join(shape.paths())) if isinstance(shape, Motif) else _OTHER
 
 
 def check_budget(design: Design, before: Design | None = None) -> None:

@@ -109,6 +109,7 @@ class ResolvedPiece:
         return join(path for part in self._of(role) for path in _paths_if_any(part))
 
 
+@remembered
 def resolve(piece: Piece) -> ResolvedPiece:
     """A piece's outline and marks. Kept by content: only what an edit touched is computed again."""
     if piece.unread:

@@ -15,6 +15,7 @@ from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
 from foliant.core.paths.nesting import chosen_contours
 from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
+from foliant.core.paths.polygons import boundary_as_polygons
 from foliant.core.paths.retrace import as_lines, retrace
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
@@ -56,7 +57,8 @@ def offset(region: Region, distance: float, joins: Joins = "round", closes: floa
     if not len(region.path) or abs(distance) < GRID:
         return region
     moved = _moved(region.path, distance, joins)
-    shape = _buffered(fine_shape(region.path, _EDGES), distance + closes / 2, joins)
+    source = boundary_as_polygons(region.path, flatten(region.path, _EDGES))
+    shape = _buffered(fine_shape(region.path, _EDGES) if source is None else source, distance + closes / 2, joins)
     if closes > 0:
         moved = join([moved, _rounds(shape, closes / 2)])
         shape = _buffered(shape, -closes / 2, joins)

@@ -66,18 +66,43 @@ def _fill_group(rings: Geometries, areas: NDArray[np.float64]) -> shapely.Geomet
     largest = areas[np.argmax(np.abs(areas))]
     if (np.abs(areas) < _NOTHING).any():
         return _fill_by_winding(rings)  # a figure of eight has as much on one side as on the other
-    shells, holes = rings[areas * largest > 0], rings[areas * largest < 0]
-    solid = shapely.polygons(shells)
-    # A hole belongs to the smallest shell that holds it.
-    inside: list[list[shapely.Geometry]] = [[] for _ in shells]
-    sizes = shapely.area(solid)
-    for hole in holes:
-        holders = np.flatnonzero(shapely.contains(solid, hole))
-        if not len(holders):
-            return _fill_by_winding(rings)
-        inside[holders[np.argmin(sizes[holders])]].append(hole)
-    parts = [shapely.polygons(s, holes=h) if h else shapely.polygons(s) for s, h in zip(shells, inside, strict=True)]
+    parts = _nested(rings[areas * largest > 0], rings[areas * largest < 0])
+    if parts is None:
+        return _fill_by_winding(rings)
+    whole = shapely.multipolygons(parts)
+    if shapely.is_valid(whole):
+        return whole
     return shapely.union_all(parts) if shapely.is_valid(parts).all() else _fill_by_winding(rings)
+
+
+def _nested(shells: Geometries, holes: Geometries) -> Geometries | None:
+    """A polygon for each shell with the holes in it; None where a hole lies in no shell."""
+    solid = shapely.polygons(shells)
+    hole, holder = shapely.STRtree(solid).query(holes, predicate="within")
+    # A hole belongs to the smallest shell that holds it.
+    order = np.lexsort((shapely.area(solid)[holder], hole))
+    hole, first = np.unique(hole[order], return_index=True)
+    if len(hole) < len(holes):
+        return None
+    owner = np.concatenate([np.arange(len(shells)), holder[order][first]])
+    together = np.argsort(owner, kind="stable")
+    return _with_holes(np.concatenate([shells, holes[hole]])[together], owner[together])
+
+
+def boundary_as_polygons(path: Path, flat: Flat) -> shapely.Geometry | None:
+    """A region's own boundary as polygons that nothing has checked: edges of it may cross by the tolerance.
+
+    Good for a buffer, which minds no such crossing, and quick. None where a hole lies in no shell.
+    """
+    contour = path.contour_of[flat.segment]
+    keep = (np.bincount(contour, minlength=len(path.starts)) >= 3)[contour]
+    if not keep.any():
+        return shapely.Polygon()
+    number = np.unique(contour[keep], return_inverse=True)[1]
+    rings = shapely.linearrings(flat.points[keep], indices=number)
+    areas = _signed_areas(flat, contour, len(path.starts))[np.unique(contour[keep])]
+    parts = _nested(rings[areas > 0], rings[areas < 0])
+    return None if parts is None else shapely.multipolygons(parts)
 
 
 def _fill_by_winding(rings: Geometries) -> shapely.Geometry:

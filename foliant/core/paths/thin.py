@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from foliant.core.paths.overlay import Region
 
@@ -48,22 +49,38 @@ def _measured(rest: shapely.Geometry, wide: shapely.Geometry, limit: float) -> l
     """The thin parts of an area with their widths; `wide` is what is not thin."""
     parts = shapely.get_parts(rest)
     parts = parts[(shapely.get_dimensions(parts) == 2) & (shapely.area(parts) > 0.02 * limit * limit)]
+    if not len(parts):
+        return []
+    # What is thin lies beside what is not: its edge is shore where it is near the edge of that.
+    part, edge, edges = _edges_near(parts, wide, limit * _SLACK)
+    order = np.argsort(part, kind="stable")
+    touched, begins = np.unique(part[order], return_index=True)
+    near = np.array([shapely.multilinestrings(few) for few in np.split(edges[edge[order]], begins[1:])], object)
+    shores = np.full(len(parts), shapely.Polygon(), object)
+    shores[touched] = shapely.buffer(near, limit * _SLACK)
+    rims = shapely.line_merge(shapely.difference(shapely.get_exterior_ring(parts), shores))
     found = []
-    for part in parts:
-        left, top, right, bottom = part.bounds
-        shore = shapely.clip_by_rect(wide, left - limit, top - limit, right + limit, bottom + limit).buffer(
-            limit * _SLACK
-        )
-        sides = shapely.get_parts(shapely.line_merge(part.exterior.difference(shore)))
+    for shape, rim, shore in zip(parts, rims, shores, strict=True):
+        sides = shapely.get_parts(rim)
         sides = sides[np.argsort(-shapely.length(sides))]
-        ends = len(shapely.get_parts(shapely.line_merge(part.exterior.intersection(shore))))
-        if len(sides) >= 2 and ends >= 2:
+        if len(sides) >= 2:  # and as many ends between them
             across = shapely.shortest_line(sides[0], sides[1])
-            found.append(ThinPlace(part, float(across.length), _middle(across)))
-        elif ends == 0 or shapely.length(part) / 2 > 2 * limit:
+            found.append(ThinPlace(shape, float(across.length), _middle(across)))
+        elif shore.is_empty or shapely.length(shape) / 2 > 2 * limit:
             # A stroke that ends: its width is about its area by its length.
-            found.append(ThinPlace(part, float(2 * part.area / part.length), _middle(part.representative_point())))
+            found.append(ThinPlace(shape, float(2 * shape.area / shape.length), _middle(shape.representative_point())))
     return sorted(found, key=lambda place: place.width)
+
+
+def _edges_near(
+    parts: NDArray[np.object_], wide: shapely.Geometry, reach: float
+) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.object_]]:
+    """Pairs (part, edge) of which edges of a shape lie within `reach` mm of which parts, and all those edges."""
+    points, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(wide)), return_index=True)
+    inner = ring[1:] == ring[:-1]
+    edges = shapely.linestrings(np.stack([points[:-1][inner], points[1:][inner]], axis=1))
+    part, edge = shapely.STRtree(edges).query(parts, predicate="dwithin", distance=reach)
+    return part, edge, edges
 
 
 def _middle(shape: shapely.Geometry) -> tuple[float, float]:

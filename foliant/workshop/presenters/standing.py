@@ -3,8 +3,9 @@
 from typing import Any
 
 from foliant.core.checks import check
-from foliant.core.design import Design
+from foliant.core.design import Design, Piece, Sheet, Stock, Ticket
 from foliant.core.layout import lay_out
+from foliant.core.remembering import remembered
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
 from foliant.workshop.computing import planned
@@ -65,14 +66,11 @@ def _run_says(run: Run | None) -> str:
 
 def _seconds_each(design: Design) -> dict[str, str]:
     """The time one of each piece takes alone, as words."""
-    each: dict[str, str] = {}
-    for piece in design.pieces:
-        if piece.parts:
-            alone = design.model_copy(
-                update={
-                    "pieces": (piece.model_copy(update={"copies": 1}),),
-                    "sheet": design.sheet.model_copy(update={"places": ()}),
-                }
-            )
-            each[piece.id] = format_duration(plan(alone).toolpath.seconds)
-    return each
+    sheet = design.sheet.model_copy(update={"places": ()})
+    return {piece.id: _seconds_of(piece, design.stock, sheet, design.ticket) for piece in design.pieces if piece.parts}
+
+
+@remembered
+def _seconds_of(piece: Piece, stock: Stock, sheet: Sheet, ticket: Ticket) -> str:
+    alone = Design(pieces=(piece.model_copy(update={"copies": 1}),), stock=stock, sheet=sheet, ticket=ticket)
+    return format_duration(plan(alone).toolpath.seconds)
