@@ -146,7 +146,7 @@ def _bent(starts: Floats, ends: Floats, ring: Ints, straight: Bools, breaks: Boo
             return breaks
         heads = np.flatnonzero(breaks)
         run, nexts = _run_of(len(ring), ring, heads)[inner], next_in_ring(ring[heads])
-        away = _from_chord(starts[inner], starts[heads][run], starts[heads[nexts]][run])
+        away = from_chord(starts[inner], starts[heads][run], starts[heads[nexts]][run])
         order = np.lexsort((away, run))
         farthest = order[np.append(run[order][1:] != run[order][:-1], True)]
         bends = inner[farthest[away[farthest] > _SPECK]]
@@ -163,7 +163,7 @@ def _run_of(count: int, ring: Ints, heads: Ints) -> Ints:
     return np.where(outside, last, number)
 
 
-def _from_chord(points: Floats, starts: Floats, ends: Floats) -> Floats:
+def from_chord(points: Floats, starts: Floats, ends: Floats) -> Floats:
     """How far points lie from line segments, pair by pair."""
     along, away = ends - starts, points - starts
     share = np.clip((away * along).sum(axis=1) / np.maximum((along * along).sum(axis=1), 1e-18), 0, 1)
@@ -233,7 +233,7 @@ def _astray(edges: Edges, source: Path, every: _Runs, keep: Bools, kinds: Kinds,
     away = np.empty(len(at))
     line = (kinds[told] == LINE) | left_out
     begins = np.where(left_out[:, None], points[told, 3], points[told, 0])
-    away[line] = _from_chord(at[line], begins[line], points[told[line], 3])
+    away[line] = from_chord(at[line], begins[line], points[told[line], 3])
     bent = np.flatnonzero(~line)
     if len(bent):
         start, end = edges.t0[every.heads[run[bent]]], edges.t1[every.tails[run[bent]]]
@@ -326,7 +326,7 @@ def _meeting_points(
         good = inside & (np.hypot(*gap.T) < 10 * GRID) & (moved < most)
     # Curves that touch rather than cross meet on the longer piece, so that the shorter one bends.
     touch = work[~good]
-    mine, theirs = (curves.lengths(source.kinds[side], source.points[side]) for side in (own[touch], other[touch]))
+    mine, theirs = (curves.rough_lengths(source.points[side]) for side in (own[touch], other[touch]))
     longer = mine >= theirs
     segment = np.where(longer, own[touch], other[touch])
     at = np.where(longer, start[touch], end[before[touch]])
@@ -343,7 +343,7 @@ def _share(kinds: Kinds, points: Floats, length: float) -> Floats:
     """The share of each segment by which it may be drawn on: a length in mm, at most a third, and lines at will."""
     share = np.zeros(len(kinds))
     if length:
-        share = np.minimum(length / np.maximum(curves.lengths(kinds, points), GRID), 1 / 3)
+        share = np.minimum(length / np.maximum(curves.rough_lengths(points), GRID), 1 / 3)
     share[kinds == LINE] = _AT_WILL
     return share
 
@@ -351,12 +351,25 @@ def _share(kinds: Kinds, points: Floats, length: float) -> Floats:
 def drawn_to(kinds: Kinds, points: Floats, t: Floats, target: Floats, beyond: float) -> Floats:
     """Parameters moved to where segments are nearest to `target`, at most `beyond` mm past their ends."""
     more = _share(kinds, points, beyond)
-    for _ in range(5):
-        slope = curves.derivatives(kinds, points, t)
-        gap = curves.evaluate(kinds, points, t) - target
-        step = (gap * slope).sum(axis=1) / np.maximum((slope * slope).sum(axis=1), 1e-12)
-        t = np.clip(t - np.clip(step, -0.2, 0.2), -more, 1 + more)
-    return t
+    found = t.copy()
+    line, arc, cubic = (np.flatnonzero(kinds == kind) for kind in (LINE, ARC, CUBIC))
+    if len(line):
+        start, along = points[line, 0], points[line, 3] - points[line, 0]
+        found[line] = ((target[line] - start) * along).sum(axis=1) / np.maximum((along * along).sum(axis=1), 1e-18)
+    if len(arc):
+        centre, _, angle, sweep = curves.circles(points[arc])
+        away = target[arc] - centre
+        turn = np.arctan2(away[:, 1], away[:, 0]) - (angle + sweep * t[arc])
+        found[arc] += ((turn + np.pi) % (2 * np.pi) - np.pi) / sweep
+    if len(cubic):
+        some, four, at, most = kinds[cubic], points[cubic], t[cubic], more[cubic]
+        for _ in range(4):
+            slope = curves.derivatives(some, four, at)
+            gap = curves.evaluate(some, four, at) - target[cubic]
+            step = (gap * slope).sum(axis=1) / np.maximum((slope * slope).sum(axis=1), 1e-12)
+            at = np.clip(at - np.clip(step, -0.2, 0.2), -most, 1 + most)
+        found[cubic] = at
+    return np.asarray(np.clip(found, -more, 1 + more))
 
 
 def _pin_ends(kinds: Kinds, points: Floats, begin: Floats, finish: Floats) -> None:

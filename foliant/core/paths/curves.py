@@ -190,6 +190,12 @@ def lengths(kinds: Kinds, points: Floats) -> Floats:
     return np.asarray(result)
 
 
+def rough_lengths(points: Floats) -> Floats:
+    """About how long segments are: half-way between their chords and their control polygons, shape (n,), mm."""
+    legs = np.hypot(*np.moveaxis(np.diff(points, axis=1), 2, 0)).sum(axis=1)
+    return np.asarray((legs + np.hypot(*(points[:, 3] - points[:, 0]).T)) / 2)
+
+
 def bulges(points: Floats) -> Floats:
     """How far the point half-way along each arc lies from its chord, in mm, signed, shape (n,)."""
     chord, half = points[:, 3] - points[:, 0], points[:, 1] - points[:, 0]

@@ -9,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.paths import curves
-from foliant.core.paths.assemble import Edges, Told, assemble, drawn_to
+from foliant.core.paths.assemble import Edges, Told, assemble, drawn_to, from_chord
 from foliant.core.paths.flatten import GRID, flatten
 from foliant.core.paths.path import LINE, Path
 from foliant.core.paths.recover import ring_edges
@@ -37,9 +37,13 @@ def retrace(shape: shapely.Geometry, source: Path, reach: float) -> Told:
     Segments of one contour of `source` that meet end to start, or nearly, are taken to run into each other.
     """
     edges = ring_edges(shape)
-    segment = _alongside(edges, source, reach)
-    t0 = _nearest(source, segment, edges.starts)
-    t1 = _nearest(source, segment, edges.ends)
+    segment, about = _alongside(edges, source, reach)
+    t0 = _nearest(source, segment, about, edges.starts)
+    # An edge ends where the next begins, so only where that runs along another curve is there more to find.
+    after = next_in_ring(edges.ring)
+    t1 = t0[after]
+    turns = segment != segment[after]
+    t1[turns] = _nearest(source, segment[turns], about[turns], edges.ends[turns])
     found = Edges(edges.starts.copy(), edges.ends.copy(), edges.ring, segment, t0, t1)
     return assemble(_joined(found, source, reach), source, 2 * reach + _UNSEEN)
 
@@ -52,15 +56,16 @@ def as_lines(shape: shapely.Geometry) -> Path:
     return Path(np.full(len(points), LINE, np.uint8), points, starts, np.ones(len(starts), np.bool_))
 
 
-def _alongside(edges: Edges, source: Path, reach: float) -> Ints:
-    """For each edge the segment it runs along, or -1."""
+def _alongside(edges: Edges, source: Path, reach: float) -> tuple[Ints, Floats]:
+    """For each edge the segment it runs along, or -1, and a parameter of that near it."""
     flat = flatten(source)
     real = (flat.points != flat.ends).any(axis=1)
     starts, ends, segment = flat.points[real], flat.ends[real], flat.segment[real]
+    middle = (flat.t0 + flat.t1)[real] / 2
     tree = shapely.STRtree(shapely.linestrings(np.stack([starts, ends], axis=1)))
     middles = (edges.starts + edges.ends) / 2
     which, hit = tree.query(shapely.points(middles), predicate="dwithin", distance=reach)
-    away = shapely.distance(tree.geometries[hit], shapely.points(middles[which]))
+    away = from_chord(middles[which], starts[hit], ends[hit])
     own, other = (edges.ends - edges.starts)[which], (ends - starts)[hit]
     length = np.hypot(*own.T)
     askew = np.abs(own[:, 0] * other[:, 1] - own[:, 1] * other[:, 0]) / (length * np.hypot(*other.T))
@@ -68,23 +73,19 @@ def _alongside(edges: Edges, source: Path, reach: float) -> Ints:
     which, hit, score = which[agrees], hit[agrees], (away + reach * askew * (length >= _SHORT))[agrees]
     order = np.lexsort((segment[hit], score, which))
     best = order[np.unique(which[order], return_index=True)[1]]
-    result = np.full(len(middles), -1)
+    result, about = np.full(len(middles), -1), np.zeros(len(middles))
     result[which[best]] = segment[hit[best]]
-    return result
+    about[which[best]] = middle[hit[best]]
+    return result, about
 
 
-def _nearest(source: Path, segment: Ints, points: Floats) -> Floats:
-    """The parameter of each edge's segment that lies nearest to one of its ends."""
+def _nearest(source: Path, segment: Ints, about: Floats, points: Floats) -> Floats:
+    """The parameter of each edge's segment that lies nearest to one of its ends, which is near `about`."""
     t = np.zeros(len(segment))
     known = np.flatnonzero(segment >= 0)
     if not len(known):
         return t
-    kinds, four = source.kinds[segment[known]], source.points[segment[known]]
-    wanted = points[known]
-    shares = np.linspace(0, 1, 9)
-    guesses = np.stack([curves.evaluate(kinds, four, np.full(len(known), share)) for share in shares], axis=1)
-    found = shares[np.argmin(((guesses - wanted[:, None]) ** 2).sum(axis=2), axis=1)]
-    t[known] = drawn_to(kinds, four, found, wanted, 0.0)
+    t[known] = drawn_to(source.kinds[segment[known]], source.points[segment[known]], about[known], points[known], 0.0)
     return t
 
 

@@ -60,17 +60,13 @@ def entry_speeds(lengths: Floats, limits: Floats, corners: Floats, acceleration:
     squares[0] = first**2
     if count > 1:
         squares[1:count] = np.minimum(corners, np.minimum(limits[1:], limits[:-1])) ** 2
-    speeds: list[float] = squares.tolist()
-    gains: list[float] = (2 * acceleration * lengths).tolist()
-    for i in range(count - 1, 0, -1):
-        reachable = speeds[i + 1] + gains[i]
-        if speeds[i] > reachable:
-            speeds[i] = reachable
-    for i in range(count):
-        reachable = speeds[i] + gains[i]
-        if speeds[i + 1] > reachable:
-            speeds[i + 1] = reachable
-    return np.asarray(np.sqrt(np.array(speeds)))
+    # Over any stretch the square of the speed changes by at most twice the acceleration times the way, so what a move
+    # may begin with is a running minimum of what all moves after it, and before it, may, less the way between.
+    way = np.append(0.0, np.cumsum(2 * acceleration * lengths))
+    ahead = np.minimum.accumulate((squares + way)[::-1])[::-1] - way
+    squares[1:] = np.clip(ahead, 0, squares)[1:]
+    behind = np.minimum.accumulate(squares - way) + way
+    return np.asarray(np.sqrt(np.clip(behind, 0, squares)))
 
 
 def durations(lengths: Floats, limits: Floats, speeds: Floats, acceleration: float) -> Floats:
