@@ -15,7 +15,6 @@ from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
 from foliant.core.paths.nesting import chosen_contours
 from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
-from foliant.core.paths.polygons import boundary_as_polygons
 from foliant.core.paths.retrace import as_lines, retrace
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
@@ -28,7 +27,8 @@ FIT = 0.003
 """How far, in mm, a fitted cubic may lie from the curve it stands for."""
 
 _BIAS = 0.0026
-"""Fitted cubics lie this much farther out, in mm, so that no point of a grown outline comes too close."""
+"""Fitted cubics lie this much farther off, in mm, so that no point comes closer than the distance: farther out where
+an outline grows, farther in where it shrinks, so that there and back again is no farther."""
 
 _SHARPEST = 6.0
 """A sharp corner whose tip would lie farther off than this many distances is bevelled."""
@@ -57,8 +57,7 @@ def offset(region: Region, distance: float, joins: Joins = "round", closes: floa
     if not len(region.path) or abs(distance) < GRID:
         return region
     moved = _moved(region.path, distance, joins)
-    source = boundary_as_polygons(region.path, flatten(region.path, _EDGES))
-    shape = _buffered(fine_shape(region.path, _EDGES) if source is None else source, distance + closes / 2, joins)
+    shape = _buffered(fine_shape(region.path, _EDGES), distance + closes / 2, joins)
     if closes > 0:
         moved = join([moved, _rounds(shape, closes / 2)])
         shape = _buffered(shape, -closes / 2, joins)
@@ -310,8 +309,8 @@ def _pace(pieces: Floats, order: tuple[int, int, int], distance: float) -> tuple
 
 
 def _beside(kinds: NDArray[np.uint8], pieces: Floats, share: float, distance: float) -> tuple[Floats, Floats]:
-    """The points `distance` beside cubics at a parameter, a little farther out amid them, and the normals there."""
+    """The points `distance` beside cubics at a parameter, a little farther off amid them, and the normals there."""
     normal = _right(_direction(kinds, pieces, share))
     more = _BIAS * min(1.0, 16 * (share * (1 - share)) ** 2 * 1.6)
     at = curves.evaluate(kinds, pieces, np.full(len(pieces), share))
-    return at + (distance + more) * normal, normal
+    return at + (distance + np.sign(distance) * more) * normal, normal

@@ -69,10 +69,12 @@ def _fill_group(rings: Geometries, areas: NDArray[np.float64]) -> shapely.Geomet
     parts = _nested(rings[areas * largest > 0], rings[areas * largest < 0])
     if parts is None:
         return _fill_by_winding(rings)
-    whole = shapely.multipolygons(parts)
-    if shapely.is_valid(whole):
-        return whole
-    return shapely.union_all(parts) if shapely.is_valid(parts).all() else _fill_by_winding(rings)
+    # Of many bodies hardly one has edges that cross: only that one is noded.
+    sound = shapely.is_valid(parts)
+    mended = [_fill_by_winding(shapely.get_rings(part)) for part in parts[~sound]]
+    bodies = np.concatenate([parts[sound], shapely.get_parts(np.array(mended, object))])
+    whole = shapely.multipolygons(bodies)
+    return whole if shapely.is_valid(whole) else shapely.disjoint_subset_union_all(bodies)
 
 
 def _nested(shells: Geometries, holes: Geometries) -> Geometries | None:
@@ -87,22 +89,6 @@ def _nested(shells: Geometries, holes: Geometries) -> Geometries | None:
     owner = np.concatenate([np.arange(len(shells)), holder[order][first]])
     together = np.argsort(owner, kind="stable")
     return _with_holes(np.concatenate([shells, holes[hole]])[together], owner[together])
-
-
-def boundary_as_polygons(path: Path, flat: Flat) -> shapely.Geometry | None:
-    """A region's own boundary as polygons that nothing has checked: edges of it may cross by the tolerance.
-
-    Good for a buffer, which minds no such crossing, and quick. None where a hole lies in no shell.
-    """
-    contour = path.contour_of[flat.segment]
-    keep = (np.bincount(contour, minlength=len(path.starts)) >= 3)[contour]
-    if not keep.any():
-        return shapely.Polygon()
-    number = np.unique(contour[keep], return_inverse=True)[1]
-    rings = shapely.linearrings(flat.points[keep], indices=number)
-    areas = _signed_areas(flat, contour, len(path.starts))[np.unique(contour[keep])]
-    parts = _nested(rings[areas > 0], rings[areas < 0])
-    return None if parts is None else shapely.multipolygons(parts)
 
 
 def _fill_by_winding(rings: Geometries) -> shapely.Geometry:

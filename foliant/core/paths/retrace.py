@@ -96,6 +96,7 @@ def _joined(edges: Edges, source: Path, reach: float) -> Edges:
     before = previous_in_ring(edges.ring)
     after = next_in_ring(source.contour_of)
     linked = np.hypot(*(source.points[:, 3] - source.points[after, 0]).T) < 2 * reach + _UNSEEN
+    unseen = curves.rough_lengths(source.points) < 2 * reach + _UNSEEN
     turn = np.flatnonzero(
         (edges.segment >= 0) & (edges.segment[before] >= 0) & (edges.segment != edges.segment[before])
     )
@@ -113,7 +114,7 @@ def _joined(edges: Edges, source: Path, reach: float) -> Edges:
         open_ &= linked[walk]
         walk = after[walk]
         met |= open_ & (walk == wanted)
-        open_ &= ~met
+        open_ &= ~met & unseen[walk]  # what is longer would have been told by an edge
         if step < _MOST_BETWEEN:
             way[open_, step] = walk[open_]
     way[~met] = -1
