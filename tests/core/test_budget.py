@@ -8,13 +8,12 @@ import pytest
 
 from foliant.core.checks import check, check_piece
 from foliant.core.design import Design, proved, read_design, read_edit, read_stored, resolve
-from foliant.core.design import resolve as resolving
 from foliant.core.design.budget import MOST_OF_A_PIECE, check_budget, weight
 from foliant.core.errors import Refused
 from foliant.core.formats import written
 from foliant.core.layout import lay_out
 from foliant.core.machine import program_of
-from foliant.core.remembering import forget, remembered
+from foliant.core.remembering import remembered
 from foliant.core.remembering import weight as bytes_of
 from foliant.core.ticket import MOST_MOVES, plan
 from tests.making import edited, one_piece, put, tag
@@ -90,22 +89,6 @@ def test_parts_made_of_each_other_too_deep_are_refused() -> None:
     around = [{"do": "surround-parts", "piece": "p1", "parts": [f"a{2 + level}"]} for level in range(80)]
     with pytest.raises(Refused, match="60 deep"):
         edited(design, *around)
-
-
-@pytest.fixture(name="broken")
-def _broken(monkeypatch: pytest.MonkeyPatch) -> Any:
-    """Overlays as in a version of a library that fails on what holds a star."""
-    true = resolving.__globals__["combine"]
-
-    def failing(adds: Any, cuts: Any = (), keeps: Any = ()) -> Any:
-        if any(len(path) == 10 for path in adds):
-            raise RuntimeError("the library gave up")
-        return true(adds, cuts, keeps)
-
-    forget()
-    monkeypatch.setitem(resolving.__globals__, "combine", failing)
-    yield
-    forget()
 
 
 def two_pieces() -> Design:

@@ -1,0 +1,189 @@
+"""A design never locks its maker out: refused before it is stored, opened whatever is stored, undone, deleted."""
+
+import json
+import zlib
+from typing import Any
+
+import pytest
+
+from foliant.core.remembering import forget
+from foliant.workshop import computing
+from foliant.workshop.models import Project, Revision, pack
+from tests.making import edited, one_piece, put, tag
+from tests.workshop.conftest import Maker
+
+STATIONS = ("shape", "sheet", "ticket", "check", "run")
+
+
+def addresses(project: Project) -> list[str]:
+    """Every page and every question about a project and its first piece."""
+    api = f"/api/projects/{project.pk}"
+    return [
+        "/",
+        *(f"/projects/{project.pk}/{station}/" for station in STATIONS),
+        *(f"{api}/stations/{station}" for station in STATIONS),
+        *(f"{api}/export/{ending}" for ending in ("svg", "gcode", "json")),
+        *(f"{api}{end}" for end in ("", "/standing", "/rehearsal", "/pieces/p1/snaps", "/pieces/p1/findings")),
+    ]
+
+
+def test_an_edit_that_cannot_be_worked_out_is_refused_and_nothing_is_stored(maker: Maker, broken: None) -> None:
+    project = maker.project()
+    answer = maker.edit(project, 1, **put("star", points=5))
+    assert answer.status_code == 422
+    assert "Nothing was changed" in answer.json()["message"]
+    project.refresh_from_db()
+    assert (project.current, project.revisions.count()) == (1, 1)
+
+
+def test_a_stored_design_that_cannot_be_worked_out_opens_everywhere_and_can_be_mended(
+    maker: Maker, broken: None
+) -> None:
+    project = maker.project(edited(tag(), put("star", points=5)))
+    for address in addresses(project):
+        assert maker.client.get(address).status_code == 200, address
+    scene = maker.get(f"projects/{project.pk}").json()["scenes"]["p1"]
+    assert scene["trouble"]
+    assert scene["outline"].count("Z") >= 2  # its parts, as they are
+    (finding,) = maker.get(f"projects/{project.pk}/pieces/p1/findings").json()["findings"]
+    assert "cannot be worked out" in finding["title"]
+    chosen = maker.post(f"projects/{project.pk}/selection", piece="p1", parts=["a2", "a4"])
+    assert chosen.status_code == 200
+    star = scene["ids"][-1]
+    mended = maker.edit(project, 1, do="remove-parts", piece="p1", parts=[star])
+    assert mended.json()["scenes"]["p1"]["trouble"] == ""
+    assert maker.post(f"projects/{project.pk}/undo", revision=2).status_code == 200
+    assert maker.client.delete(f"/api/projects/{project.pk}").status_code == 200
+
+
+def test_a_piece_of_another_version_opens_is_kept_and_can_be_undone(maker: Maker) -> None:
+    project = maker.project()
+    document = project.revision().document
+    document["pieces"][0]["parts"][0]["shape"]["kind"] = "hologram"
+    Revision.objects.filter(project=project).update(packed=pack(document))
+    Project.objects.filter(pk=project.pk).update(changed=project.changed)
+    forget()
+    for address in addresses(project):
+        assert maker.client.get(address).status_code == 200, address
+    assert maker.edit(project, 1, do="rename", name="Kept").status_code == 200
+    kept = Revision.objects.get(project=project, number=2).document
+    assert "hologram" in kept["pieces"][0]["unread"]
+
+
+def test_a_document_that_cannot_be_read_at_all_says_so_and_can_be_undone(maker: Maker) -> None:
+    project = maker.project()
+    maker.edit(project, 1, do="rename", name="Renamed")
+    Revision.objects.filter(project=project, number=2).update(packed=pack({"format": "something else"}))
+    forget()
+    for address in addresses(project):
+        response = maker.client.get(address)
+        assert response.status_code in (200, 422), address
+    page = maker.client.get(f"/projects/{project.pk}/shape/")
+    assert "Undo the last change" in page.content.decode()
+    assert maker.client.post(f"/projects/{project.pk}/undo/").status_code == 302
+    assert "Shape" in maker.client.get(f"/projects/{project.pk}/shape/").content.decode()
+    project.refresh_from_db()
+    assert project.current == 1
+
+
+def test_a_stored_design_that_is_far_too_heavy_opens_undoes_and_deletes(maker: Maker) -> None:
+    project = maker.project(one_piece(put("words", text="Quillmoor " * 90, cap_height=4, role="adds")))
+    document = project.revision().document
+    repeat = {"kind": "rows", "columns": 40, "rows": 25}
+    document["pieces"][0]["parts"][0]["repeat"] = repeat
+    Revision.objects.create(project=project, number=2, packed=pack(document), says="repeat")
+    Project.objects.filter(pk=project.pk).update(current=2, latest=2)
+    forget()
+    for address in addresses(project):
+        assert maker.client.get(address).status_code in (200, 422), address
+    assert "lessen" in maker.get(f"projects/{project.pk}").json()["scenes"]["p1"]["trouble"]
+    undone = maker.post(f"projects/{project.pk}/undo", revision=2)
+    assert undone.status_code == 200
+    assert maker.client.delete(f"/api/projects/{project.pk}").status_code == 200
+
+
+@pytest.fixture(name="elsewhere")
+def _elsewhere(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Everything counts as heavy, so that it is worked out in a process of its own."""
+    monkeypatch.setattr(computing, "LIGHT", -1)
+
+
+def slow(seconds: float) -> str:
+    """Something that takes its time."""
+    import time
+
+    time.sleep(seconds)
+    return "done"
+
+
+def greedy() -> int:
+    """Something that takes all memory."""
+    return len(bytearray(50_000_000_000))
+
+
+def test_heavy_work_is_done_in_a_process_and_kept(elsewhere: None) -> None:
+    assert computing.work_out(1, slow, 0.01) == "done"
+    assert computing.waiting(0) == 0
+
+
+def test_work_that_takes_too_long_or_too_much_is_stopped_with_a_sentence(
+    elsewhere: None, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(computing, "SECONDS", 1)
+    with pytest.raises(computing.Refused, match="longer than 1 seconds"):
+        computing.work_out(1, slow, 60)
+    with pytest.raises(computing.Refused, match="more memory"):
+        computing.work_out(1, greedy)
+
+
+def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_one(elsewhere: None) -> None:
+    import threading
+
+    said: list[str] = []
+
+    def ask(kind: str, seconds: float) -> None:
+        computing.asked_by(7, kind)
+        try:
+            said.append(computing.work_out(1, slow, seconds))
+        except computing.Refused as refusal:
+            said.append(str(refusal))
+
+    older = threading.Thread(target=ask, args=("preview", 61))
+    older.start()
+    while not computing.waiting(7):
+        pass
+    ask("preview", 0.02)
+    older.join()
+    assert sorted(said) == ["That was given up, so nothing was changed.", "done"]
+    other = threading.Thread(target=ask, args=("", 62))
+    other.start()
+    while not computing.waiting(7):
+        pass
+    assert computing.give_up(7) == 1
+    other.join()
+    assert said[-1] == "That was given up, so nothing was changed."
+    computing.asked_by(0)
+
+
+def test_a_fault_of_ours_is_told_with_a_number_and_logged_with_its_trace(
+    maker: Maker, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    def fail(*_: Any) -> None:
+        raise ZeroDivisionError("a fault")
+
+    monkeypatch.setattr("foliant.workshop.presenters.standing.standing", fail)
+    maker.client.raise_request_exception = False
+    message = maker.get(f"projects/{maker.project().pk}/standing").json()["message"]
+    number = message.rpartition("number ")[2].split()[0]
+    assert number in caplog.text
+    assert "ZeroDivisionError" in caplog.text
+
+
+def test_the_history_is_whole_documents_that_take_little_room(maker: Maker) -> None:
+    project = maker.project()
+    maker.edit(project, 1, do="change", of="part a4", values={"text": "TAMSIN"})
+    newest = project.revisions.get(number=2)
+    assert newest.author == maker.user
+    assert json.loads(zlib.decompress(bytes(newest.edit)))["values"] == {"text": "TAMSIN"}
+    assert newest.document["pieces"][0]["parts"][2]["shape"]["text"] == "TAMSIN"
+    assert len(newest.packed) < 1500
