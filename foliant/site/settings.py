@@ -52,6 +52,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "foliant.workshop.sound.SoundText",
     "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "foliant.site.urls"

@@ -11,15 +11,13 @@ from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, File, Form, NinjaAPI, Schema, UploadedFile
 from ninja.errors import HttpError, ValidationError
-from ninja.parser import Parser
 from ninja.security import SessionAuth
 
 from foliant.core.design import Design, Edit
 from foliant.core.design.budget import weight
-from foliant.core.errors import Refused
+from foliant.core.errors import Refused, shortened
 from foliant.core.formats import WRITERS, written
 from foliant.core.formats.design_file import LARGEST as LARGEST_DESIGN
-from foliant.core.formats.design_file import check_text
 from foliant.core.lettering.intake import LARGEST
 from foliant.core.machine import LinkLost
 from foliant.workshop.actions import (
@@ -44,19 +42,6 @@ from foliant.workshop.trouble import troubled
 from foliant.workshop.trying import tried
 
 
-class Sound(Parser):
-    """JSON whose every text can be written: half a character is refused wherever it stands."""
-
-    def parse_body(self, request: HttpRequest) -> Any:
-        try:
-            data = super().parse_body(request)
-        except RecursionError:
-            raise Refused("This is nested too deep to be read.") from None
-        if b"\\u" in request.body:
-            check_text(data)
-        return data
-
-
 class Asked(SessionAuth):
     """A signed-in maker, for whom all that follows is worked out."""
 
@@ -71,7 +56,6 @@ api = NinjaAPI(
     title="Foliant",
     version="1",
     auth=Asked(),
-    parser=Sound(),
     docs_url=None,
     docs_decorator=login_required,
 )
@@ -138,7 +122,8 @@ def malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0]
     message = str(first.get("ctx", {}).get("error") or first["msg"])
     where = " → ".join(str(step) for step in first["loc"][2:])
-    return api.create_response(request, {"message": f"This cannot be read at “{where}”: {message}."}, status=422)
+    sentence = shortened(f"This cannot be read at “{where}”: {message}.")
+    return api.create_response(request, {"message": sentence}, status=422)
 
 
 @api.exception_handler(RequestDataTooBig)

@@ -3,7 +3,7 @@
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import pytest
 
@@ -166,3 +166,57 @@ def test_three_quarter_turns_keep_their_long_way() -> None:
     (move,) = reader.read("G3 X10 Y0 I-10 J0")
     assert isinstance(move, Move)
     assert move.middle == pytest.approx((10 - 10 * 0.70710678, 10 + 10 * 0.70710678))
+
+
+def until(link: Link, good: Callable[[Status], bool]) -> Status:
+    """The first status that is as wanted; a machine that never comes to it fails the test."""
+    for _ in range(400):
+        status = link.status()
+        if good(status):
+            return status
+        time.sleep(0.02)
+    raise AssertionError(status)
+
+
+LONG_LINES = ["M4 S0", "G1 X300 F600 S320", "G1 X0 S320"]
+
+
+def test_a_machine_whose_sender_falls_silent_puts_its_tool_off_and_goes_on_when_it_speaks() -> None:
+    machine = Machine(rate=1)
+    try:
+        with machine.link() as sender, machine.link() as looker:
+            for line in LONG_LINES:
+                sender.write(line)
+            until(looker, lambda status: status.power > 0)
+            held = until(looker, lambda status: status.state == "holding")  # nobody told it to
+            assert held.power == 0
+            sender.write("STATUS")
+            assert until(looker, lambda status: status.state == "running").x >= held.x
+    finally:
+        machine.process.kill()
+        machine.process.wait()
+
+
+def test_a_machine_that_waits_for_lines_has_its_tool_off(machine: Machine) -> None:
+    with machine.link() as sender, machine.link() as looker:
+        for line in ("M4 S0", "G1 X5 F6000 S500"):
+            sender.write(line)
+        starved = until(looker, lambda status: status.done == 1)
+        assert (starved.state, starved.power) == ("running", 0)
+
+
+def test_any_connection_can_stop_a_machine_at_once_and_what_was_held_stays_off() -> None:
+    machine = Machine(rate=1)
+    try:
+        with machine.link() as sender, machine.link() as other:
+            for line in LONG_LINES:
+                sender.write(line)
+            until(other, lambda status: status.power > 0)
+            assert other.command("HOLD").power == 0
+            stopped = other.command("STOP")
+            assert (stopped.state, stopped.power) == ("stopped", 0)
+            time.sleep(0.1)
+            assert other.status().power == 0
+    finally:
+        machine.process.kill()
+        machine.process.wait()

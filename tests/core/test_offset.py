@@ -125,3 +125,13 @@ def test_offsets_of_offsets_do_not_wear() -> None:
         region = offset(offset(region, 1.5), -1.5)
     worn = shapely.hausdorff_distance(fine_polygon(region.path).boundary, fine_polygon(source.path).boundary)
     assert worn < 0.05
+
+
+@pytest.mark.parametrize("words", ["Orrin", "Vega"])
+def test_out_and_in_twenty_times_stays_where_it_was_after_the_first(words: str) -> None:
+    once = region = offset(offset(combine(glyphs(words, "pacifico", 12)), 2), -2)
+    for _ in range(20):
+        region = offset(offset(region, 2), -2)
+    assert len(region.path) <= 3 * len(once.path)
+    assert not len(region.rough)
+    assert region.shape.symmetric_difference(once.shape).buffer(-0.05).is_empty

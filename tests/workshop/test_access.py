@@ -4,6 +4,9 @@ import json
 import re
 
 import pytest
+from django.contrib.auth.hashers import PBKDF2PasswordHasher
+from django.contrib.auth.models import User
+from django.core.cache import cache
 from django.test import Client, override_settings
 from django.urls import reverse
 
@@ -119,3 +122,55 @@ def test_an_account_can_be_made_and_used(db: None) -> None:
     assert client.get("/").status_code == 302
     assert client.post("/enter/", {"username": "ailsa", "password": "wrong"}).status_code == 200
     assert client.post("/enter/", {"username": "ailsa", "password": "dome-17-quill"}).status_code == 302
+
+
+def enter(client: Client, name: str, password: str):
+    return client.post("/enter/", {"username": name, "password": password})
+
+
+def test_guessing_a_password_is_throttled_before_anything_is_hashed(db: None, monkeypatch: pytest.MonkeyPatch) -> None:
+    User.objects.create_user("perrin", password="orbit-of-seven-moons")
+    cache.clear()
+    for _ in range(10):
+        enter(Client(), "perrin", "wrong")
+    monkeypatch.setattr(PBKDF2PasswordHasher, "encode", lambda *_: pytest.fail("a password was hashed"))
+    locked = enter(Client(), "perrin", "orbit-of-seven-moons")
+    assert locked.status_code == 429
+    assert "Wait 5 minutes" in locked.content.decode()
+    assert enter(Client(), "somebody-else", "from the same address").status_code == 429
+    monkeypatch.undo()
+    cache.clear()
+    assert enter(Client(), "perrin", "orbit-of-seven-moons").status_code == 302
+
+
+def test_half_a_character_is_refused_in_every_text(maker: Maker) -> None:
+    project = maker.project()
+    half = "\ud800"
+    for edit in (
+        {"do": "rename", "name": half},
+        {"do": "change", "of": "part a4", "values": {"text": half}},
+        {"do": "change", "of": half, "values": {"x": 1}},
+        {"do": "change", "of": "part a4", "values": {half: 1}},
+        {"do": "add-piece", "name": half},
+        {"do": "set-letters", "piece": "p1", "parts": ["a4"], "what": "feature", "to": half},
+    ):
+        answer = maker.edit(project, 1, **edit)
+        assert answer.status_code == 422, edit
+        assert "half a character" in answer.json()["message"]
+    assert maker.post(f"projects/{project.pk}/selection", piece=half, parts=["a2"]).status_code == 422
+
+
+@pytest.mark.parametrize("field", ["do", "of", "piece", "name", "part", "kind", "what", "role"])
+def test_a_word_of_a_megabyte_is_not_said_back(maker: Maker, field: str) -> None:
+    project = maker.project()
+    edit = {"do": "change", "of": "part a4", "values": {"text": "x"}, field: "w" * 1_000_000}
+    answer = maker.post(f"projects/{project.pk}/edits", revision=1, edit=edit)
+    assert answer.status_code == 422
+    assert len(answer.content) < 2000
+    values = {"do": "change", "of": "part a4", "values": {"w" * 1_000_000: "v" * 1_000_000, "font": "f" * 1_000_000}}
+    assert len(maker.post(f"projects/{project.pk}/edits", revision=1, edit=values).content) < 2000
+
+
+def test_what_the_server_can_be_asked_is_told_to_those_who_are_signed_in(maker: Maker) -> None:
+    assert Client().get("/api/openapi.json").status_code == 302
+    assert maker.client.get("/api/openapi.json").status_code == 200

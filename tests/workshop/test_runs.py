@@ -1,15 +1,22 @@
 """Runs: when they may start, what may be said to them, and how they end."""
 
 from datetime import timedelta
+from time import sleep
 from typing import Any
 
 import pytest
+from django.db import OperationalError, connection
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from foliant.core.design import Design
+from foliant.core.machine import Status
+from foliant.workshop.actions import edit as editing
+from foliant.workshop.actions import runs as starting
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.runs import burnt_data, run_view
+from foliant.workshop.tasks import Notes, drive
 from tests.making import edited, one_piece, put, tag
 from tests.workshop.conftest import Maker
 
@@ -99,3 +106,89 @@ def test_what_was_burnt_is_drawn_on_the_sheet_by_power(maker: Maker) -> None:
     assert (strong["power"], strong["d"]) == (85, "M0 190L10 190")
     run.burnt = []
     assert burnt_data(run, 200) == []
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_run_keeps_the_program_it_sends_whatever_becomes_of_the_design() -> None:
+    maker = Maker("ione")
+    project = maker.project()
+    start(maker, project)
+    before = Run.objects.get().lines
+    assert (before[0], before[-1]) == ("M0", "M2")
+    maker.edit(project, 1, do="remove-piece", piece="p1")
+    maker.post(f"projects/{project.pk}/undo", revision=2)
+    assert Run.objects.get().lines == before
+
+
+def test_a_run_that_waits_for_its_worker_is_never_told_lost_and_can_be_stopped(maker: Maker) -> None:
+    project = maker.project()
+    run = running(project, state="sending", taken=None, heard=timezone.now() - timedelta(hours=1))
+    assert maker.get(f"projects/{project.pk}/runs/newest").json()["run"]["state"] == "sending"
+    stopped = maker.post(f"projects/{project.pk}/runs/{run.pk}/command", command="STOP").json()
+    assert (stopped["state"], stopped["message"]) == ("stopped", "Stopped before it began.")
+    drive.func(run.pk)  # the worker comes too late
+    run.refresh_from_db()
+    assert run.state == "stopped"
+
+
+def test_looking_at_a_run_writes_nothing(maker: Maker) -> None:
+    project = maker.project()
+    running(project, heard=timezone.now() - timedelta(seconds=30))
+    with CaptureQueriesContext(connection) as asked:
+        maker.get(f"projects/{project.pk}/runs/newest")
+        maker.get(f"projects/{project.pk}/standing")
+        maker.client.get(f"/projects/{project.pk}/run/")
+    assert not [query for query in asked if query["sql"].split()[0] in ("UPDATE", "INSERT", "DELETE")]
+
+
+def test_nothing_is_planned_or_worked_out_while_the_database_is_locked(
+    maker: Maker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun: list[str] = []
+
+    def watched(name: str, true: Any) -> Any:
+        def call(*args: Any) -> Any:
+            assert len(connection.savepoint_ids) == depth, f"{name} under a lock"
+            begun.append(name)
+            return true(*args)
+
+        return call
+
+    depth = len(connection.savepoint_ids)  # the test's own transaction
+    monkeypatch.setattr(editing, "tried", watched("tried", editing.tried))
+    monkeypatch.setattr(starting, "planned", watched("planned", starting.planned))
+    project = maker.project()
+    maker.edit(project, 1, do="rename", name="Renamed")
+    start(maker, project)
+    assert begun == ["tried", "planned"]
+
+
+def test_a_machines_buttons_answer_only_to_whom_its_job_belongs_to(maker: Maker, other: Maker) -> None:
+    mine, theirs = maker.project(), other.project()
+    running(mine)
+    refused = other.post(f"projects/{theirs.pk}/machine/panel", button="stop")
+    assert refused.status_code == 422
+    assert "No job of yours" in refused.json()["message"]
+    assert mine.name not in refused.json()["message"]
+    busy = start(other, theirs).json()["message"]
+    assert "another maker" in busy
+    assert mine.name not in busy
+    assert maker.post(f"projects/{mine.pk}/machine/panel", button="stop").status_code == 424  # no machine is on here
+
+
+def test_a_worker_goes_on_feeding_while_the_database_is_busy(maker: Maker, monkeypatch: pytest.MonkeyPatch) -> None:
+    run = running(maker.project())
+    tries: list[int] = []
+
+    def locked(self: Notes) -> None:
+        tries.append(1)
+        raise OperationalError("database is locked")
+
+    monkeypatch.setattr(Notes, "_note", locked)
+    notes = Notes(run)
+    for done in range(1, 200):
+        status = Status("running", 1.0, 2.0, 32.0, done, 0.1 * done)
+        assert notes.take(status, done) is None
+        sleep(0.002)
+    notes.finish()
+    assert tries
