@@ -36,6 +36,7 @@ from foliant.workshop.actions import (
     WalkHistory,
 )
 from foliant.workshop.computing import asked_by, give_up, planned, waiting, work_out
+from foliant.workshop.fonts import edit_in_own_fonts, own_key, stored_key
 from foliant.workshop.models import Project, Run, Typeface
 from foliant.workshop.presenters import checks, fonts, lettering, runs, scene, standing, state
 from foliant.workshop.trouble import troubled
@@ -185,7 +186,7 @@ def post_edit(request: HttpRequest, project_id: int, data: EditIn) -> dict[str, 
     """Apply an edit; answers with what changed."""
     project = _own(request, project_id)
     before = project.design
-    ApplyEdit(project, data.revision, data.edit, request.user).execute()
+    ApplyEdit(project, data.revision, edit_in_own_fonts(data.edit, request.user), request.user).execute()
     return _answer(project, before)
 
 
@@ -196,7 +197,7 @@ def post_preview(request: HttpRequest, project_id: int, data: EditIn) -> dict[st
     if project.current != data.revision:
         raise StaleRevision
     before = project.design
-    return state.shown(tried(before, data.edit), before)
+    return state.shown(tried(before, edit_in_own_fonts(data.edit, request.user)), before)
 
 
 @api.post("/projects/{int:project_id}/undo")
@@ -260,7 +261,7 @@ def post_font(request: HttpRequest, file: File[UploadedFile], licence: Form[str]
             f"The font file is {(file.size or 0) / 1e6:.0f} MB large; up to {LARGEST / 1e6:.0f} MB can be added."
         )
     typeface = AddFont(request.user, file.read(), licence).execute()
-    return {"key": typeface.key, "name": typeface.name, "licence": typeface.licence}
+    return {"key": own_key(typeface.key, typeface.owner_id), "name": typeface.name, "licence": typeface.licence}
 
 
 @api.post("/fonts/{key}/mark")
@@ -275,14 +276,14 @@ def post_font_mark(request: HttpRequest, key: str, data: FontMarkIn) -> dict[str
 @api.delete("/fonts/{key}")
 def delete_font(request: HttpRequest, key: str) -> dict[str, Any]:
     """Put one of the maker's own fonts away; designs that name it keep it."""
-    PutFontAway(get_object_or_404(Typeface, owner=request.user, key=key)).execute()
+    PutFontAway(get_object_or_404(Typeface, owner=request.user, key=stored_key(key))).execute()
     return {"away": key}
 
 
 @api.post("/fonts/{key}/restore")
 def restore_font(request: HttpRequest, key: str) -> dict[str, Any]:
     """Bring back a font that was put away."""
-    PutFontAway(get_object_or_404(Typeface, owner=request.user, key=key), away=False).execute()
+    PutFontAway(get_object_or_404(Typeface, owner=request.user, key=stored_key(key)), away=False).execute()
     return {"restored": key}
 
 

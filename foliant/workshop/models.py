@@ -88,7 +88,7 @@ class Revision(models.Model):
     @property
     def design(self) -> Design:
         """The stored document as a design; a revision never changes, so it is read once."""
-        return _read(_Stored(self.pk, self.created, self.packed))
+        return _read(_Stored(self.pk, self.created, self.project.owner_id, self.packed))
 
 
 def pack(data: Any) -> bytes:
@@ -105,12 +105,16 @@ def unpack(packed: bytes) -> Any:
 class _Stored:
     pk: int
     created: datetime
+    owner: int
     packed: bytes = field(compare=False)
 
 
 @remembered
 def _read(stored: _Stored) -> Design:
-    return read_stored(unpack(stored.packed))
+    from foliant.workshop.fonts import in_own_fonts  # which stands on these models
+
+    text = zlib.decompress(bytes(stored.packed)).decode()
+    return read_stored(json.loads(in_own_fonts(text, stored.owner)))
 
 
 class Typeface(models.Model):

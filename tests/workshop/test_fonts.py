@@ -11,6 +11,7 @@ from fontTools.ttLib import TTFont
 
 from foliant.core.lettering.catalogue import FOLDER
 from foliant.core.remembering import forget
+from foliant.workshop.fonts import stored_key
 from foliant.workshop.models import Typeface
 from tests.workshop.conftest import Maker
 
@@ -73,7 +74,7 @@ def test_a_font_put_away_leaves_the_list_and_not_the_designs(maker: Maker) -> No
     key = add(maker, renamed()).json()["key"]
     assert maker.client.delete(f"/api/fonts/{key}").status_code == 200
     assert key not in keys(maker)
-    assert Typeface.objects.get(key=key).put_away is not None
+    assert Typeface.objects.get(key=stored_key(key)).put_away is not None
     assert maker.post(f"fonts/{key}/restore").status_code == 200
     assert key in keys(maker)
 

@@ -13,6 +13,7 @@ import sys
 import tempfile
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import uharfbuzz as hb
 from fontTools.pens.areaPen import AreaPen
@@ -23,6 +24,7 @@ from foliant.core.errors import Refused
 LARGEST = 20_000_000
 """The largest file that is taken, in bytes."""
 
+_MOST_SEGMENTS = 4_000
 _MOST_GLYPHS = 30_000
 _MEMORY = 1_500_000_000
 _SECONDS = 25
@@ -102,7 +104,7 @@ def _prove(plain: bytes) -> None:
     font = hb.Font(face)
     drawn = 0.0
     for glyph in range(face.glyph_count):
-        pen = AreaPen()
+        pen = _Counting()
         font.draw_glyph_with_pen(glyph, pen)
         extents = font.get_glyph_extents(glyph)
         if extents and max(abs(extents.width), abs(extents.height)) > _FURTHEST * face.upem:
@@ -110,6 +112,29 @@ def _prove(plain: bytes) -> None:
         drawn += abs(pen.value)
     if not drawn:
         raise Refused("This font has no outlines, so nothing could be cut from it.")
+
+
+class _Counting(AreaPen):  # type: ignore[misc]  # fontTools' pens carry no types
+    """Measures a glyph, and refuses one of endless segments: it would be set and welded in minutes."""
+
+    segments = 0
+
+    def _lineTo(self, p1: Any) -> None:
+        self._count()
+        super()._lineTo(p1)
+
+    def _qCurveToOne(self, p1: Any, p2: Any) -> None:
+        self._count()
+        super()._qCurveToOne(p1, p2)
+
+    def _curveToOne(self, p1: Any, p2: Any, p3: Any) -> None:
+        self._count()
+        super()._curveToOne(p1, p2, p3)
+
+    def _count(self) -> None:
+        self.segments += 1
+        if self.segments > _MOST_SEGMENTS:
+            raise Refused(f"A letter of this font is made of more than {_MOST_SEGMENTS:,} lines; choose a plainer one.")
 
 
 def _main(came: str, plain: str) -> None:

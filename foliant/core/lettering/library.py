@@ -16,9 +16,9 @@ _KEY = re.compile(r"[a-z0-9]+(-[a-z0-9]+){0,20}")
 Finder = Callable[[str], FontEntry | None]
 
 _SHIPPED = {entry.key: entry for entry in FONTS}
+_HASHES = re.compile(r"-[0-9a-f]{10}(-[0-9a-f]{8})?$")  # of its file, and of its owner
 _own: dict[str, FontEntry] = {}  # that were found; the file of a key never changes
 _finders: list[Finder] = []
-_missed: set[str] = set()
 
 
 def add_finder(finder: Finder) -> None:
@@ -29,9 +29,7 @@ def add_finder(finder: Finder) -> None:
 def find_font(key: str) -> FontEntry | None:
     """The font of that key, or None where it is not here."""
     found = _SHIPPED.get(key) or _own.get(key) or next((entry for finder in _finders if (entry := finder(key))), None)
-    if found is None:
-        _missed.add(key)
-    elif key not in _SHIPPED:
+    if found and key not in _SHIPPED:
         _own[key] = found
     return found
 
@@ -53,12 +51,5 @@ def font_name(key: str) -> str:
     found = find_font(key)
     if found:
         return found.name
-    plain = key.removeprefix("own-").rsplit("-", 1)[0] if key.startswith("own-") else key
+    plain = _HASHES.sub("", key.removeprefix("own-")) if key.startswith("own-") else key
     return plain.replace("-", " ").title()
-
-
-def missed_fonts_are_here() -> bool:
-    """Whether a font that was looked for in vain has come since, so that what was set without it is stale."""
-    found = {key for key in _missed if any(finder(key) for finder in _finders)}
-    _missed.difference_update(found)
-    return bool(found)

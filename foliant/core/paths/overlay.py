@@ -1,7 +1,7 @@
 """Overlay: areas united, cut away, met or divided, computed by GEOS and given back in true curves.
 
-GEOS is asked in several ways, the quickest first, until an answer holds less and more than its inputs allow and its
-boundary can be told in curves; see `_climbed`.
+GEOS is asked in several ways, the quickest first, until an answer covers what its inputs say and its boundary can be
+told in curves; see `_climbed`.
 """
 
 from collections.abc import Callable, Sequence
@@ -20,6 +20,7 @@ from foliant.core.paths.nesting import chosen_contours
 from foliant.core.paths.path import ARC, EMPTY, Path, join
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.recover import recover
+from foliant.core.paths.scanning import area_astray
 from foliant.core.paths.spikes import without_spikes
 
 Answer = TypeVar("Answer")
@@ -93,12 +94,15 @@ def divide(keeper: Sequence[Path], dividers: Sequence[Path]) -> list[Region]:
     real = (flat.points != flat.ends).any(axis=1)
     lines = shapely.linestrings(np.stack([flat.points[real], flat.ends[real]], axis=1))
 
+    filled = _filled(everything, flat, groups, mine)
+
     def divided(way: _Way) -> list[Region]:
-        whole = _united(everything, flat, groups, mine, way)
+        whole = _united(filled, way)
         noded = shapely.unary_union(way.ordered(lines), grid_size=way.grid)
         faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
         inside = faces[shapely.contains(whole, shapely.point_on_surface(faces))]
-        _bounded(float(shapely.area(inside).sum()), whole.area, whole.area, whole.length)
+        if abs(float(shapely.area(inside).sum()) - whole.area) > _slack(whole.length):
+            raise _Untrue
         big = inside[shapely.area(inside) > TOLERANCE]
         found = [shapely.orient_polygons(face) for face in big]
         found.sort(key=lambda face: (round(face.bounds[1], 2), round(face.bounds[0], 2)))
@@ -145,19 +149,17 @@ def _climbed(ask: Callable[[_Way], Answer], is_rough: Callable[[Answer], bool]) 
     )
 
 
-def _bounded(area: float, least: float, most: float, length: float) -> None:
-    """Raise `_Untrue` where an area is not between what its inputs allow; edges of `length` mm lie on the grid."""
-    slack = 2 * GRID * length + 1e-6
-    if not least - slack <= area <= most + slack:
-        raise _Untrue
+def _slack(length: float) -> float:
+    """The area (mm²) by which snapping edges of so many mm to the grid may change an answer."""
+    return 4 * GRID * length + 0.001
 
 
 @dataclass(frozen=True)
 class _Operation:
-    """What GEOS is to make of the areas of several sides, and the least and most area it can come to."""
+    """What GEOS is to make of the areas of several sides; and what it should cover, by what of them covers a place."""
 
     shape: Callable[[list[shapely.Geometry], float | None], shapely.Geometry]
-    bounds: Callable[[list[float]], tuple[float, float]]
+    covers: Callable[[list[NDArray[np.bool_]]], NDArray[np.bool_]]
 
 
 def _cut_and_kept(sides: list[shapely.Geometry], grid: float | None) -> shapely.Geometry:
@@ -166,14 +168,14 @@ def _cut_and_kept(sides: list[shapely.Geometry], grid: float | None) -> shapely.
     return left if keeps.is_empty else shapely.union(left, keeps, grid_size=grid)
 
 
-_CUT_AND_KEPT = _Operation(_cut_and_kept, lambda areas: (max(areas[0] - areas[1], areas[2]), areas[0] + areas[2]))
+_CUT_AND_KEPT = _Operation(_cut_and_kept, lambda sides: sides[0] & ~sides[1] | sides[2])
 _COMMON = _Operation(
     lambda sides, grid: reduce(lambda a, b: shapely.intersection(a, b, grid_size=grid), sides),
-    lambda areas: (0.0, min(areas)),
+    lambda sides: np.logical_and.reduce(sides),
 )
 _ODD = _Operation(
     lambda sides, grid: reduce(lambda a, b: shapely.symmetric_difference(a, b, grid_size=grid), sides),
-    lambda areas: (max(0.0, 2 * max(areas) - sum(areas)), sum(areas)),
+    lambda sides: np.logical_xor.reduce(sides),
 )
 
 
@@ -225,10 +227,12 @@ def _overlay(sides: Sequence[Sequence[Path]], operation: _Operation) -> Region:
     groups = np.repeat(np.arange(len(paths)), contours)
     side_of = np.repeat(np.repeat(np.arange(len(sides)), [len(side) for side in sides]), contours)
 
+    filled = [_filled(everything, flat, groups, side_of == number) for number in range(len(sides))]
+
     def overlaid(way: _Way) -> Region:
-        found = [_united(everything, flat, groups, side_of == number, way) for number in range(len(sides))]
-        whole = operation.shape(found, way.grid)
-        _bounded(whole.area, *operation.bounds([side.area for side in found]), sum(side.length for side in found))
+        whole = operation.shape([_united(polygons, way) for polygons in filled], way.grid)
+        if area_astray(filled, whole, operation.covers) > _slack(shapely.length(np.concatenate(filled)).sum()):
+            raise _Untrue
         shape = shapely.orient_polygons(without_slivers(without_hairlines(without_slivers(whole))))
         return NOTHING if shape.is_empty else _told(shape, everything, flat)
 
@@ -238,7 +242,8 @@ def _overlay(sides: Sequence[Sequence[Path]], operation: _Operation) -> Region:
 def _told(shape: shapely.Geometry, source: Path, flat: Flat, open_lines: bool = False) -> Region:
     """The region of a shape, in pieces of `source`."""
     told = recover(shape, source, flat, open_lines)
-    _bounded(told.path.area, shape.area, shape.area, 1.5 * TOLERANCE / GRID * shape.length)
+    if abs(told.path.area - shape.area) > 3 * TOLERANCE * shape.length + 1e-6:
+        raise _Untrue
     return Region(told.path, shape, chosen_contours(told.path, told.rough))
 
 
@@ -248,24 +253,19 @@ def fine_shape(path: Path, tolerance: float = TOLERANCE) -> shapely.Geometry:
     return shapely.orient_polygons(shapely.union_all(found)) if len(found) else shapely.Polygon()
 
 
-def _united(
-    path: Path, flat: Flat, groups: NDArray[np.int64], chosen: NDArray[np.bool_], way: _Way
-) -> shapely.Geometry:
-    """The union of the chosen contours; those of one group are filled together."""
-    found = polygons(Path(path.kinds, path.points, path.starts, path.closed & chosen), flat, groups)
-    if not len(found):
-        return shapely.Polygon()
-    if len(found) == 1:
-        return found[0]
+def _filled(path: Path, flat: Flat, groups: NDArray[np.int64], chosen: NDArray[np.bool_]) -> NDArray[np.object_]:
+    """The polygons of the chosen contours; those of one group are filled together."""
+    return polygons(Path(path.kinds, path.points, path.starts, path.closed & chosen), flat, groups)
+
+
+def _united(found: NDArray[np.object_], way: _Way) -> shapely.Geometry:
+    """The union of polygons."""
+    if len(found) < 2:
+        return found[0] if len(found) else shapely.Polygon()
+    if way.grid is not None:
+        return shapely.union_all(way.ordered(found), grid_size=way.grid)
     # Shapes that stand apart need not be noded against each other.
-    whole = (
-        shapely.disjoint_subset_union_all(way.ordered(found))
-        if way.grid is None
-        else shapely.union_all(way.ordered(found), grid_size=way.grid)
-    )
-    areas = shapely.area(found)
-    _bounded(whole.area, float(areas.max()), float(areas.sum()), float(shapely.length(found).sum()))
-    return whole
+    return shapely.disjoint_subset_union_all(way.ordered(found))
 
 
 def without_slivers(shape: shapely.Geometry) -> shapely.Geometry:

@@ -8,8 +8,8 @@ from django.utils import timezone
 
 from foliant.core.errors import Refused
 from foliant.core.lettering.intake import take_font
+from foliant.core.remembering import forget
 from foliant.workshop.actions.action import Action
-from foliant.workshop.fonts import look_again_for_fonts
 from foliant.workshop.models import FontUse, Typeface
 
 MOST_FONTS = 200
@@ -31,7 +31,7 @@ class AddFont(Action):
         # Taking a file apart may last seconds, and must not hold up the database.
         self.font = take_font(self.data)
         typeface: Typeface = super().execute()
-        look_again_for_fonts()
+        forget()  # designs that named it in vain are set in it now
         return typeface
 
     def perform(self) -> Typeface:

@@ -11,6 +11,7 @@ from foliant.core.design.budget import check_budget
 from foliant.core.errors import Refused
 from foliant.core.formats.design_file import read_design_file
 from foliant.workshop.actions.action import Action
+from foliant.workshop.fonts import in_own_fonts
 from foliant.workshop.models import Project, Revision, Run, pack
 
 MOST_PROJECTS = 1000
@@ -52,7 +53,8 @@ class OpenDesign(Action):
     content: bytes
 
     def execute(self) -> Project:
-        design = read_design_file(self.content)
+        text = self.content.decode("utf-8-sig", "replace")
+        design = read_design_file(in_own_fonts(text, self.owner.pk).encode() if "own-" in text else self.content)
         check_budget(design)
         result: Project = CreateProject(self.owner, design, "open a design file").execute()
         return result

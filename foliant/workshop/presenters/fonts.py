@@ -4,7 +4,7 @@ from typing import Any
 
 from foliant.core.lettering import FONTS, KINDS, FontEntry
 from foliant.core.lettering.preview import preview
-from foliant.workshop.fonts import own_entry
+from foliant.workshop.fonts import own_entry, stored_key
 from foliant.workshop.models import FontUse, Typeface
 
 RECENT = 6
@@ -26,7 +26,12 @@ def fonts_view(maker: Any, words: str) -> dict[str, Any]:
 
 def is_offered(maker: Any, key: str) -> bool:
     """Whether a maker can choose the font of that key."""
-    return any(font.key == key for font in FONTS) or Typeface.objects.filter(owner=maker, key=key).exists()
+    return any(font.key == key for font in FONTS) or own_typeface(maker, key) is not None
+
+
+def own_typeface(maker: Any, key: str) -> Typeface | None:
+    """The maker's font that goes by a key in designs, or under which it is stored."""
+    return Typeface.objects.filter(owner=maker, key=stored_key(key)).first()
 
 
 def _font(entry: FontEntry, words: str, use: FontUse | None) -> dict[str, Any]:
