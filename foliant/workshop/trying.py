@@ -1,6 +1,8 @@
 """Trying: what an edit leads to, worked out where there is room for it."""
 
-from foliant.core.design import Design, Edit, begun, finished, proved
+import json
+
+from foliant.core.design import Design, Edit, begun, finished, proved, read_edit
 from foliant.workshop.computing import LIGHT, changed_weight, weight_of, work_out
 
 
@@ -11,6 +13,11 @@ def tried(before: Design, edit: Edit) -> Design:
     """
     heavy = weight_of(before)
     if heavy > LIGHT:
-        return work_out(heavy, proved, before, edit)
+        return work_out(heavy, _proved, before, edit.model_dump_json(by_alias=True))
     changed = begun(before, edit)
     return work_out(changed_weight(changed, before), finished, changed, before)
+
+
+def _proved(before: Design, edit: str) -> Design:
+    """The same of an edit as text, which can be handed on and remembered."""
+    return proved(before, read_edit(json.loads(edit)))

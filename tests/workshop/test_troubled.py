@@ -108,6 +108,26 @@ def _elsewhere(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(computing, "LIGHT", -1)
 
 
+def test_a_whole_job_is_done_where_everything_is_heavy(maker: Maker, elsewhere: None) -> None:
+    project = maker.project()
+    edits = (
+        {"do": "change", "of": "part a4", "values": {"text": "TAMSIN"}},
+        {"do": "surround-parts", "piece": "p1", "parts": ["a4"]},
+        {"do": "edit-nodes", "part": "a2", "op": "move", "nodes": [[0, 0]], "dx": 1},
+        {"do": "remove-parts", "piece": "p1", "parts": ["a3"]},
+    )
+    revision = 1
+    for edit in edits:
+        tried = maker.post(f"projects/{project.pk}/preview", revision=revision, edit=edit)
+        answer = maker.edit(project, revision, **edit)
+        assert {tried.status_code, answer.status_code} <= {200, 422}, answer.content
+        revision = Project.objects.get(pk=project.pk).current
+    assert revision > 2
+    for address in addresses(project):
+        assert maker.client.get(address).status_code == 200, address
+    assert maker.get(f"projects/{project.pk}/pieces/p1/words/a4").status_code == 200
+
+
 def slow(seconds: float) -> str:
     """Something that takes its time."""
     import time

@@ -181,7 +181,7 @@ def _bare_part(part: Part, piece: Piece) -> dict[str, Any]:
         "kind": part.shape.kind,
         "role": part.role,
         "label": part.shape.label(),
-        "summary": "cannot be drawn",
+        "summary": "not drawn",
         "missing": "",
         "bounds": nothing,
         "own": nothing,

@@ -38,10 +38,10 @@ def _frame(project: Project, design: Design) -> dict[str, Any]:
 
 
 def opened(project: Project, design: Design) -> dict[str, Any]:
-    """The state with which a page opens at once: what is heavy to draw is `pending`, and the page asks for it."""
+    """The state with which a page opens at once: what is heavy to draw is `unfinished`, and the page asks for it."""
     if changed_weight(design, None) <= LIGHT:
-        return {**project_state(project, design), "pending": False}
-    return {**_frame(project, design), **bare_scenes(design, "it is being worked out."), "pending": True}
+        return {**project_state(project, design), "unfinished": False}
+    return {**_frame(project, design), **bare_scenes(design, "it is being worked out."), "unfinished": True}
 
 
 def _shown_or_said(design: Design, before: Design | None) -> dict[str, Any]:

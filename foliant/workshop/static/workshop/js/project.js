@@ -46,7 +46,7 @@ export function registerProject(Alpine, boot) {
     giveUp: () => ask("DELETE", "/computing").catch(() => {}),
 
     get savedSays() {
-      if (this.saving) return "saving…";
+      if (this.saving) return this.unfinished ? "opening…" : "saving…";
       const seconds = Math.max(0, Math.round((this.now - Date.parse(this.changed)) / 1000));
       if (seconds < 5) return "saved just now";
       if (seconds < 90) return `saved ${seconds} s ago`;
@@ -206,12 +206,12 @@ export function registerProject(Alpine, boot) {
     setTimeout(look, asked ? 500 : 800);
   };
   setTimeout(look, 800);
-  if (store.pending) {
+  if (store.unfinished) {
     queue = (async () => {
       store.saving = true;
       const answer = await get(store.address).catch((problem) => store.complain(problem));
       store.saving = false;
-      if (answer) store.adopt({ ...answer, pending: false });
+      if (answer) store.adopt({ ...answer, unfinished: false });
     })();
   }
   return store;

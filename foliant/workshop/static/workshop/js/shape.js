@@ -188,7 +188,7 @@ export function register(Alpine, boot) {
       return this.scene?.bodies === 1;
     },
     get bodiesSay() {
-      if (this.scene?.trouble) return "Cannot be worked out";
+      if (this.scene?.trouble) return project.unfinished ? "Being worked out" : "Cannot be worked out";
       const bodies = this.scene?.bodies ?? 0;
       const says = bodies === 0 ? "No material yet" : bodies === 1 ? "One body" : `${bodies} bodies`;
       return this.findings.length ? `${says} · ${this.findings.length} to look at` : says;
