@@ -29,11 +29,12 @@ class Stack:
     def __init__(self, rate: float) -> None:
         (self.port,) = free_ports(1)
         self.address = f"http://127.0.0.1:{self.port}"
+        self.machine_port = free_run_of_ports(6)
         environment = {
             **os.environ,
             "FOLIANT_DATA": tempfile.mkdtemp(prefix="foliant-stack-"),
             "FOLIANT_DEMO": "1",
-            "FOLIANT_MACHINE_PORT": str(free_run_of_ports(6)),
+            "FOLIANT_MACHINE_PORT": str(self.machine_port),
             "FOLIANT_MACHINE_RATE": str(rate),
             "DJANGO_SETTINGS_MODULE": "foliant.site.settings",
         }
