@@ -1,6 +1,7 @@
 # make demo    everything running, with the demo world, at http://127.0.0.1:8000
 # make test    everything that CI runs
 # make bench   the budgets, each beside its reference
+# make fuzz    outlines in ten hard styles with fresh seeds, judged one by one
 # make styles  the page's styles and vendored scripts, from frontend/
 # make screenshots  the pictures in docs/screenshots, from the demo world
 
@@ -9,7 +10,7 @@ PYTHON := $(VENV)/bin/python
 PORT ?= 8000
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test bench styles screenshots chromium lint
+.PHONY: demo test bench fuzz styles screenshots chromium lint
 
 demo: $(VENV)/.ready
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
@@ -26,6 +27,9 @@ lint: $(VENV)/.ready-dev
 
 bench: $(VENV)/.ready-dev chromium
 	$(PYTHON) -m tests.bench
+
+fuzz: $(VENV)/.ready-dev
+	$(PYTHON) -m tests.fuzz
 
 screenshots: $(VENV)/.ready-dev chromium
 	$(PYTHON) -m tests.screenshots
