@@ -4,12 +4,14 @@ Times differ between machines and from minute to minute; compare a row with its 
 """
 
 import json
+import os
 import random
 import statistics
 import sys
 import time
 from collections.abc import Callable
 
+import django
 import numpy as np
 import shapely
 from playwright.sync_api import Page, expect
@@ -25,6 +27,7 @@ from tests import growth
 from tests.making import edited, glyphs, one_piece, put
 from tests.stack import chromium, enter, running_stack
 
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "tests.settings")
 broken: list[str] = []
 SENTENCE = "Quillmoor Observatory open night, first light at nine, dress"
 
@@ -335,12 +338,13 @@ def paint(page: Page, address: str) -> None:
 
 
 if __name__ == "__main__":
+    django.setup()
     print(f"{'what':<46} {'ours':>12} {'reference':>20} {'ratio':>9}   {'bound':<18}")
     resolve_cold()
     nodes_after_a_weld()
     offset_and_thin_places()
     gcode_of_many_moves()
-    growth.letters_of_three_fonts(row)
+    growth.letters_of_three_fonts(row, as_polygons)
     growth.offsets_that_grow(row, script_glyphs)
     growth.edits_that_follow(row)
     growth.standings(row)

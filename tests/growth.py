@@ -35,7 +35,7 @@ def percentile(times: list[float]) -> float:
     return float(np.percentile(times, 95))
 
 
-def letters_of_three_fonts(row: Row) -> None:
+def letters_of_three_fonts(row: Row, as_polygons: Callable[[list[Path]], np.ndarray]) -> None:
     random = Random(3)
     fonts = [font.key for font in FONTS if not font.single_line]
     worst, told = 0.0, ""
@@ -43,15 +43,13 @@ def letters_of_three_fonts(row: Row) -> None:
         mixed: list[Path] = []
         for line, font in enumerate(random.sample(fonts, 3)):
             mixed += [glyph.moved(0, 5.0 * line) for glyph in glyphs(SENTENCE * 2, font, 9)[:100]]
-        from tests.bench import as_polygons
-
         ready = as_polygons(mixed)
         ours = statistics.median(once(lambda mixed=mixed: combine(mixed)) for _ in range(3))
         bare = statistics.median(once(lambda ready=ready: shapely.union_all(ready)) for _ in range(3))
         if ours / bare > worst:
             worst, told = ours / bare, f"{ours * 1e3:.0f} ms"
             reference = f"GEOS {bare * 1e3:.0f} ms"
-    row("resolve 300 glyphs of three kinds, the worst", told, reference, f"{worst:.2f}", "3x GEOS", worst <= 3.3)
+    row("resolve 300 glyphs of three kinds, the worst", told, reference, f"{worst:.2f}", "3x GEOS", worst <= 3)
 
 
 def offsets_that_grow(row: Row, script_glyphs: Callable[[int], list[Path]]) -> None:
@@ -65,7 +63,7 @@ def offsets_that_grow(row: Row, script_glyphs: Callable[[int], list[Path]]) -> N
         what = f"offset of {count} glyphs by 2 mm"
         row(what, f"{ours:.2f} s", f"GEOS buffer {bare:.2f} s", f"{ours / bare:.1f}", "8x", ours / bare <= 8)
     power = math.log(taken[1] / taken[0]) / math.log(1000 / 300)
-    row("how that grows, as a power of the glyphs", f"{power:.2f}", "", "", "1.15", power <= 1.25)
+    row("how that grows, as a power of the glyphs", f"{power:.2f}", "", "", "1.15", power <= 1.15)
     source = combine(script_glyphs(1000))
     ours = once(lambda: thin_places(source, 1.2))
     bare = once(lambda: source.shape.buffer(-0.6, quad_segs=12).buffer(0.6, quad_segs=12))
@@ -80,12 +78,12 @@ def edits_that_follow(row: Row) -> None:
     around = edited(words, {"do": "surround-parts", "piece": "p1", "parts": ["a2"]})
     texts = [SENTENCE[i:] + SENTENCE[:i] for i in range(1, 21)]
     times = _typed(around, "a2", texts)
-    row("one word in a surround of 60 glyphs, p95", f"{times * 1e3:.0f} ms", "", "", "250 ms", times <= 0.3)
+    row("one word in a surround of 60 glyphs, p95", f"{times * 1e3:.0f} ms", "", "", "250 ms", times <= 0.25)
     times = _typed(_nested(), "a2", list(NAMES))
-    row("the innermost of 30 nested operations, p95", f"{times * 1e3:.0f} ms", "", "", "400 ms", times <= 1.6)
+    row("the innermost of 30 nested operations, p95", f"{times * 1e3:.0f} ms", "", "", "400 ms", times <= 0.4)
     shapes = (sector(60, 75), heart(30, 30, 6), star(8, 40, 20), rectangle(40, 20, "scooped", 5))
     most = max(once(lambda shape=shape: largest_corner(shape, "rounded")) for shape in shapes)
-    row("the largest corner that fits, the slowest", f"{most * 1e3:.0f} ms", "", "", "100 ms", most <= 0.2)
+    row("the largest corner that fits, the slowest", f"{most * 1e3:.0f} ms", "", "", "100 ms", most <= 0.1)
     first = region = offset(offset(combine(glyphs("Orrin", "pacifico", 12)), 2), -2)
     for _ in range(20):
         region = offset(offset(region, 2), -2)
@@ -139,21 +137,14 @@ def standings(row: Row) -> None:
         design = edited(design, {"do": "change", "of": f"part {part}", "values": {"width": 50 + number}})
         times.append(once(lambda design=design: design_standing(design)))
     ours = statistics.median(times)
-    row("what stations say after an edit, 100 pieces", f"{ours * 1e3:.0f} ms", "", "", "50 ms", ours <= 0.075)
+    row("what stations say after an edit, 100 pieces", f"{ours * 1e3:.0f} ms", "", "", "50 ms", ours <= 0.05)
 
 
 def makers_beside_each_other(row: Row) -> None:
     felt = beside_the_worst()
     alone, beside = percentile(felt.alone), percentile(felt.beside)
-    ratio = f"{beside / alone:.1f}"
-    row(
-        "another's edit beside the worst, p95",
-        f"{beside * 1e3:.0f} ms",
-        f"alone {alone * 1e3:.0f} ms",
-        ratio,
-        "300 ms",
-        beside <= 0.3,
-    )
+    told = f"{beside * 1e3:.0f} ms", f"alone {alone * 1e3:.0f} ms", f"{beside / alone:.1f}"
+    row("another's edit beside the worst, p95", *told, "300 ms", beside <= 0.3)
     row("STOP reaches the machine beside it", f"{felt.stop * 1e3:.0f} ms", "", "", "500 ms", felt.stop <= 0.5)
     still = felt.burning_still
     row("the machine stood still with its tool on", f"{still * 1e3:.0f} ms", "", "", "500 ms", still <= 0.5)

@@ -30,9 +30,10 @@ class Stack:
         (self.port,) = free_ports(1)
         self.address = f"http://127.0.0.1:{self.port}"
         self.machine_port = free_run_of_ports(6)
+        self.data = Path(tempfile.mkdtemp(prefix="foliant-stack-"))
         environment = {
             **os.environ,
-            "FOLIANT_DATA": tempfile.mkdtemp(prefix="foliant-stack-"),
+            "FOLIANT_DATA": str(self.data),
             "FOLIANT_DEMO": "1",
             "FOLIANT_MACHINE_PORT": str(self.machine_port),
             "FOLIANT_MACHINE_RATE": str(rate),

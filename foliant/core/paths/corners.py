@@ -21,7 +21,7 @@ Bools = NDArray[np.bool_]
 _TURN = np.cos(np.deg2rad(5))
 _STEP = 1e-6
 _MOST = 3000.0
-_TRIES = 40
+_TRIES = 24
 """How many sizes are tried at once in the search for the largest."""
 
 _SAMPLES = 48

@@ -1,0 +1,103 @@
+"""Nothing is lost and nobody is locked out: files, deleted projects, what is damaged, heavy or refused, in the page."""
+
+import re
+import sqlite3
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from foliant.core.design import Design
+from foliant.core.formats import write_design
+from foliant.workshop.models import pack, unpack
+from tests.journeys.acting import open_copy
+from tests.making import edited, one_piece, put, tag
+from tests.stack import Stack
+
+pytestmark = pytest.mark.journey
+
+
+def opened(page: Page, stack: Stack, folder: Path, design: Design) -> None:
+    """Open a design through its file, as a maker does."""
+    file = folder / "design.json"
+    file.write_text(write_design(design))
+    page.goto(stack.address)
+    page.locator("input[type=file]").set_input_files(file)
+    page.wait_for_url(re.compile("/shape/"))
+
+
+def damage(stack: Stack, page: Page) -> None:
+    """What another version of Foliant might have stored: a piece that this one cannot read."""
+    project = int(page.url.split("/")[-3])
+    with sqlite3.connect(stack.data / "foliant.sqlite3", timeout=20) as database:
+        query = "SELECT id, packed FROM workshop_revision WHERE project_id = ? ORDER BY number DESC LIMIT 1"
+        key, packed = database.execute(query, (project,)).fetchone()
+        document = unpack(packed)
+        document["pieces"][-1]["parts"][0]["shape"]["kind"] = "hologram"
+        # Another row, as a revision that was read once is kept.
+        database.execute(
+            "UPDATE workshop_revision SET packed = ?, created = datetime('now') WHERE id = ?", (pack(document), key)
+        )
+    database.close()
+    page.reload()
+
+
+def test_a_project_goes_out_and_in_by_its_file_and_comes_back_when_deleted(
+    page: Page, stack: Stack, tmp_path: Path
+) -> None:
+    design = tag().model_copy(update={"name": "Dome keys"})
+    opened(page, stack, tmp_path, design)
+    expect(page.locator(".over-facts")).to_contain_text("One body")
+    page.goto(stack.address)
+    card = page.get_by_role("article", name="Dome keys")
+    with page.expect_download() as saved:
+        card.get_by_role("link", name="Save file").click()
+    assert Path(saved.value.path()).read_text() == write_design(design)
+    (tmp_path / "wrong.json").write_text("{}")
+    page.locator("input[type=file]").set_input_files(tmp_path / "wrong.json")
+    expect(page.locator(".toast.bad")).to_contain_text("not a Foliant design file")
+    card.get_by_role("button", name="Delete").click()
+    page.goto(stack.address)
+    page.get_by_text(re.compile(r"Deleted projects \(\d+\)")).click()
+    row = page.locator(".deleted li", has_text="Dome keys").first
+    row.get_by_role("button", name="Bring back").click()
+    expect(page.get_by_role("article", name="Dome keys")).to_be_visible()
+    page.get_by_role("article", name="Dome keys").get_by_role("button", name="Delete").click()
+    page.goto(stack.address)
+    page.get_by_text(re.compile(r"Deleted projects \(\d+\)")).click()
+    row = page.locator(".deleted li", has_text="Dome keys").first
+    row.get_by_role("button", name="Delete for good").click()
+    row.get_by_role("button", name="Yes, delete it for good").click()
+    expect(row).to_be_hidden()
+
+
+def test_a_damaged_piece_says_so_and_all_else_goes_on(page: Page, stack: Stack, tmp_path: Path) -> None:
+    design = edited(tag(), {"do": "add-piece", "name": "Moon disc"})
+    opened(page, stack, tmp_path, edited(design, put("circle", piece=design.pieces[1].id, diameter=30)))
+    damage(stack, page)
+    page.locator(".piece-head", has_text="Moon disc").click()
+    expect(page.locator(".over-facts")).to_contain_text("Cannot be worked out")
+    expect(page.locator(".spec > .sentence")).to_contain_text("another version of Foliant")
+    page.locator(".piece-head", has_text="Guide tag").click()
+    expect(page.locator(".over-facts")).to_contain_text("One body")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Check")).click()
+    expect(page.locator(".finding").first).to_contain_text("Moon disc cannot be worked out")
+    page.goto(stack.address)
+    expect(page.get_by_role("article", name="Open-night tags").first).to_be_visible()
+
+
+def test_heavy_work_says_so_can_be_given_up_and_too_much_is_refused(page: Page, stack: Stack, tmp_path: Path) -> None:
+    words = "Quillmoor Observatory opens tonight " * 25
+    design = one_piece(put("words", text=words, font="pacifico", cap_height=4, role="adds"))
+    opened(page, stack, tmp_path, edited(design, {"do": "surround-parts", "piece": "p1", "parts": ["a2"]}))
+    page.get_by_role("button", name="Give up").click()
+    expect(page.locator(".spec > .sentence")).to_contain_text("given up")
+    page.reload()
+    expect(page.locator(".working")).to_contain_text("Working it out")
+    expect(page.locator(".over-facts")).to_contain_text("One body", timeout=60_000)
+    page.locator(".part", has_text="Quillmoor").last.click()
+    page.get_by_role("button", name="Repeat").click()
+    page.get_by_role("button", name="In columns and rows").click()
+    expect(page.locator(".toast.bad")).to_contain_text("lessen")
+    open_copy(page, "Torch tokens")
+    expect(page.locator(".over-facts")).to_contain_text("One body")
