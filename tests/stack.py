@@ -1,13 +1,16 @@
 """The whole of Foliant as makers run it: server, worker and simulated machines, on free ports."""
 
+import json
 import os
 import signal
+import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
 import urllib.error
 import urllib.request
+import zlib
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -69,6 +72,20 @@ class Stack:
     def kill(self, word: str) -> None:
         """Pull the plug on a part, as a power cut would."""
         os.kill(self.part(word), signal.SIGKILL)
+
+    def damage(self, page: Page) -> None:
+        """Store of the open project what another version might have: a last piece that this one cannot read."""
+        project = int(page.url.split("/")[-3])
+        with sqlite3.connect(self.data / "foliant.sqlite3", timeout=20) as database:
+            query = "SELECT id, packed FROM workshop_revision WHERE project_id = ? ORDER BY number DESC LIMIT 1"
+            key, packed = database.execute(query, (project,)).fetchone()
+            document = json.loads(zlib.decompress(packed))
+            document["pieces"][-1]["parts"][0]["shape"]["kind"] = "hologram"
+            # As of another moment, since what was read once is kept.
+            store = "UPDATE workshop_revision SET packed = ?, created = datetime('now') WHERE id = ?"
+            database.execute(store, (zlib.compress(json.dumps(document).encode()), key))
+        database.close()
+        page.reload()
 
     def stop(self) -> None:
         """Stop everything."""

@@ -1,7 +1,6 @@
 """Nothing is lost and nobody is locked out: files, deleted projects, what is damaged, heavy or refused, in the page."""
 
 import re
-import sqlite3
 from pathlib import Path
 from uuid import uuid4
 
@@ -10,7 +9,6 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design import Design
 from foliant.core.formats import write_design
-from foliant.workshop.models import pack, unpack
 from tests.journeys.acting import open_copy
 from tests.making import edited, one_piece, put, tag
 from tests.stack import Stack
@@ -25,22 +23,6 @@ def opened(page: Page, stack: Stack, folder: Path, design: Design) -> None:
     page.goto(stack.address)
     page.locator("input[type=file]").set_input_files(file)
     page.wait_for_url(re.compile("/shape/"))
-
-
-def damage(stack: Stack, page: Page) -> None:
-    """What another version of Foliant might have stored: a piece that this one cannot read."""
-    project = int(page.url.split("/")[-3])
-    with sqlite3.connect(stack.data / "foliant.sqlite3", timeout=20) as database:
-        query = "SELECT id, packed FROM workshop_revision WHERE project_id = ? ORDER BY number DESC LIMIT 1"
-        key, packed = database.execute(query, (project,)).fetchone()
-        document = unpack(packed)
-        document["pieces"][-1]["parts"][0]["shape"]["kind"] = "hologram"
-        # Another row, as a revision that was read once is kept.
-        database.execute(
-            "UPDATE workshop_revision SET packed = ?, created = datetime('now') WHERE id = ?", (pack(document), key)
-        )
-    database.close()
-    page.reload()
 
 
 def test_a_project_goes_out_and_in_by_its_file_and_comes_back_when_deleted(
@@ -75,7 +57,7 @@ def test_a_project_goes_out_and_in_by_its_file_and_comes_back_when_deleted(
 def test_a_damaged_piece_says_so_and_all_else_goes_on(page: Page, stack: Stack, tmp_path: Path) -> None:
     design = edited(tag(), {"do": "add-piece", "name": "Moon disc"})
     opened(page, stack, tmp_path, edited(design, put("circle", piece=design.pieces[1].id, diameter=30)))
-    damage(stack, page)
+    stack.damage(page)
     page.locator(".piece-head", has_text="Moon disc").click()
     expect(page.locator(".over-facts")).to_contain_text("Cannot be worked out")
     expect(page.locator(".spec > .sentence")).to_contain_text("another version of Foliant")
