@@ -101,7 +101,7 @@ def divide(keeper: Sequence[Path], dividers: Sequence[Path]) -> list[Region]:
         noded = shapely.unary_union(way.ordered(lines), grid_size=way.grid)
         faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
         inside = faces[shapely.contains(whole, shapely.point_on_surface(faces))]
-        if abs(float(shapely.area(inside).sum()) - whole.area) > _slack(whole.length):
+        if abs(float(shapely.area(inside).sum()) - whole.area) > _slack(way, whole.length):
             raise _Untrue
         big = inside[shapely.area(inside) > TOLERANCE]
         found = [shapely.orient_polygons(face) for face in big]
@@ -149,9 +149,9 @@ def _climbed(ask: Callable[[_Way], Answer], is_rough: Callable[[Answer], bool]) 
     )
 
 
-def _slack(length: float) -> float:
-    """The area (mm²) by which snapping edges of so many mm to the grid may change an answer."""
-    return 4 * GRID * length + 0.001
+def _slack(way: _Way, length: float) -> float:
+    """The area (mm²) by which an answer may differ: what snapping edges of so many mm to a grid comes to."""
+    return 4 * (way.grid or 0.0) * length + 1e-6 * length + 0.001
 
 
 @dataclass(frozen=True)
@@ -228,10 +228,11 @@ def _overlay(sides: Sequence[Sequence[Path]], operation: _Operation) -> Region:
     side_of = np.repeat(np.repeat(np.arange(len(sides)), [len(side) for side in sides]), contours)
 
     filled = [_filled(everything, flat, groups, side_of == number) for number in range(len(sides))]
+    length = float(shapely.length(np.concatenate(filled)).sum())
 
     def overlaid(way: _Way) -> Region:
         whole = operation.shape([_united(polygons, way) for polygons in filled], way.grid)
-        if area_astray(filled, whole, operation.covers) > _slack(shapely.length(np.concatenate(filled)).sum()):
+        if area_astray(filled, whole, operation.covers) > _slack(way, length):
             raise _Untrue
         shape = shapely.orient_polygons(without_slivers(without_hairlines(without_slivers(whole))))
         return NOTHING if shape.is_empty else _told(shape, everything, flat)
