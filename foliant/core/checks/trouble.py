@@ -12,12 +12,14 @@ def piece_can_be_worked_out(bench: Bench) -> Iterator[Finding]:
     piece = bench.piece
     resolved = resolve(piece)
     if resolved.trouble:
+        how = "is kept as it is" if piece.unread else "is drawn from its parts as they are"
+        cure = "" if piece.unread else "change or delete one of its parts, "
         yield Finding(
             "piece_can_be_worked_out",
             "stop",
             f"{piece.name} cannot be worked out",
-            f"{piece.name} is drawn from its parts as they are and is left off the sheet. {resolved.trouble} "
-            "Undo the last change, change or delete one of its parts, or delete the piece; nothing else is touched.",
+            f"{piece.name} {how} and is left off the sheet. {resolved.trouble} "
+            f"Undo the last change, {cure}or delete the piece; nothing else is touched.",
             "shape",
             piece.id,
             resolved.bounds,
