@@ -11,8 +11,9 @@ from fontTools.ttLib import TTFont
 
 from foliant.core.lettering.catalogue import FOLDER
 from foliant.core.remembering import forget
-from foliant.workshop.fonts import stored_key
+from foliant.workshop.fonts import find_own_font, stored_key
 from foliant.workshop.models import Typeface
+from tests.making import one_piece, put
 from tests.workshop.conftest import Maker
 
 SHIPPED = FOLDER / "zilla-slab" / "latin.ttf"
@@ -199,3 +200,18 @@ def test_words_are_told_row_by_row_with_the_shapes_of_their_font(maker: Maker) -
     assert found["holds"].startswith("One body")
     plate = project.design.pieces[0].parts[0]
     assert maker.get(f"projects/{project.pk}/pieces/p1/words/{plate.id}").status_code == 422
+
+
+def test_a_font_of_ones_own_reaches_no_design_of_another_maker(maker: Maker, other: Maker) -> None:
+    mine = add(maker, renamed()).json()["key"]
+    assert find_own_font(mine) is not None
+    design = one_piece(put("words", text="VEGA", font=mine))
+    assert maker.project(design).design.pieces[0].parts[0].shape.font == mine
+    theirs = other.project(design).design.pieces[0].parts[0].shape
+    assert find_own_font(theirs.font) is None
+    assert theirs.substituted
+    pasted = other.edit(other.project(), 1, do="change", of="part a4", values={"font": mine}).json()
+    assert mine not in str(pasted["scenes"])
+    again = add(other, renamed()).json()["key"]
+    assert again != mine
+    assert find_own_font(again) is not None
