@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from foliant.core.paths import Path, curves, join
+from foliant.core.paths import Path, curves
 
 FINE = 0.0005
 """How far, in mm, the judge's edges may lie from the curves."""
@@ -80,8 +80,3 @@ def wrong_region(result: Path, adds: Sequence[Path], cuts: Sequence[Path]) -> sh
     if not len(wrong):
         return shapely.Polygon()
     return shapely.union_all(wrong, grid_size=1e-6).buffer(-THICK / 2)
-
-
-def nodes_in(paths: Sequence[Path]) -> int:
-    """How many nodes went in."""
-    return len(join(paths))
