@@ -108,7 +108,7 @@ class Notes:
         rows.update(**{name: getattr(self._run, name) for name in _NOTED})
         command = rows.values_list("command", flat=True).get()
         if command:
-            rows.update(command="")
+            rows.filter(command=command).update(command="")  # and none that was left meanwhile
             self._command = command
 
 

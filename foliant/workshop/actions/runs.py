@@ -65,7 +65,7 @@ class StartRun(Action):
 
 @dataclass
 class CommandRun(Action):
-    """Tell the machine to hold, resume or stop: straight to it, and by its worker. What has not begun is ended."""
+    """Tell the machine to hold, resume or stop: straight to it, else by its worker. What has not begun is ended."""
 
     run: Run
     command: str
@@ -75,12 +75,15 @@ class CommandRun(Action):
             raise Refused("A running machine can be told to hold, resume or stop.")
         if not self.run.active:
             raise Refused("That run has ended already.")
-        # The machine hears it at once, whatever the database and the worker are doing.
+        # The machine hears it at once, whatever the database and the worker are doing. What it has heard is not left
+        # for the worker too, or a late HOLD could come after a RESUME.
+        self.heard = False
         if self.run.taken is not None:
             host, port, _ = settings.MACHINE_ADDRESSES[self.run.machine]
             try:
                 with Link(host, port, timeout=SOON) as link:
                     link.command(self.command, SOON)
+                self.heard = True
             except LinkLost:
                 logger.warning("%s does not hear %s; the worker passes it on", self.run.machine, self.command)
 
@@ -95,7 +98,7 @@ class CommandRun(Action):
         run = Run.objects.filter(pk=self.run.pk)
         stopped = {"state": Run.State.STOPPED, "message": "Stopped before it began.", "ended": timezone.now()}
         begun = self.command != "STOP" or not run.filter(taken=None, state=Run.State.SENDING).update(**stopped)
-        if begun:
+        if begun and not self.heard:
             run.update(command=self.command)
         self.run.refresh_from_db()
         return self.run
