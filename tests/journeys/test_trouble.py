@@ -83,7 +83,7 @@ def test_a_machine_that_is_off_says_so_when_connecting(page: Page, stack: Stack)
 
 def test_a_killed_worker(page: Page, stack: Stack) -> None:
     started(page)
-    stack.kill("db_worker")
+    stack.kill("--queue-name machine-bench-laser")
     expect(page.get_by_text("The helper that feeds the machine stopped")).to_be_visible(timeout=20_000)
     # The machine stopped by itself when its connection broke; a new worker takes the next job.
     connect(page)
