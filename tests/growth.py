@@ -17,7 +17,7 @@ from foliant.core.paths import Path, combine, offset
 from foliant.core.paths.corners import largest_corner
 from foliant.core.paths.shapes import heart, rectangle, sector, star
 from foliant.core.paths.thin import thin_places
-from tests.load import beside_the_worst
+from tests.load import beside_guessers, beside_the_worst, many_edits
 from tests.making import edited, glyphs, one_piece, put
 
 Row = Callable[[str, str, str, str, str, bool], None]
@@ -148,3 +148,12 @@ def makers_beside_each_other(row: Row) -> None:
     row("STOP reaches the machine beside it", f"{felt.stop * 1e3:.0f} ms", "", "", "500 ms", felt.stop <= 0.5)
     still = felt.burning_still
     row("the machine stood still with its tool on", f"{still * 1e3:.0f} ms", "", "", "500 ms", still <= 0.5)
+    felt = beside_guessers()
+    alone, beside = percentile(felt.alone), percentile(felt.beside)
+    told = f"{beside * 1e3:.0f} ms", f"alone {alone * 1e3:.0f} ms", f"{beside / alone:.1f}"
+    row("an edit beside sixteen who guess passwords, p95", *told, "2x", beside <= 2 * alone)
+    grown, taken = many_edits()
+    first, last = statistics.median(taken[:100]), statistics.median(taken[-100:])
+    row("1,000 edits on 200 parts take", f"{grown / 1e6:.1f} MB", "", "", "10 MB", grown < 10e6)
+    told = f"{last * 1e3:.0f} ms", f"first {first * 1e3:.0f} ms", f"{last / first:.2f}"
+    row("the last hundred of them, the median", *told, "as the first", last <= 1.2 * first)

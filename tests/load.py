@@ -2,6 +2,7 @@
 
 import http.cookiejar
 import json
+import multiprocessing
 import threading
 import time
 import urllib.error
@@ -14,8 +15,8 @@ from uuid import uuid4
 from foliant.core.design import Design
 from foliant.core.formats import write_design
 from foliant.core.machine import Link
-from tests.making import one_piece, put, tag
-from tests.stack import Stack, running_stack
+from tests.making import edited, one_piece, put, tag
+from tests.stack import running_stack
 
 LONG = "Quillmoor Observatory opens tonight " * 27
 
@@ -23,11 +24,13 @@ LONG = "Quillmoor Observatory opens tonight " * 27
 class Caller:
     """A maker of their own, without a browser."""
 
-    def __init__(self, stack: Stack) -> None:
-        self.address = stack.address
+    def __init__(self, address: str, joins: bool = True) -> None:
+        self.address = address
         self.jar = http.cookiejar.CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
         self.opener.open(f"{self.address}/join/").read()
+        if not joins:
+            return
         password = f"orbit-{uuid4().hex}"
         form = {"username": f"m{uuid4().hex[:12]}", "password1": password, "password2": password}
         self._send("/join/", urllib.parse.urlencode(form).encode(), "application/x-www-form-urlencoded")
@@ -41,6 +44,11 @@ class Caller:
                 return response.status, response.read()
         except urllib.error.HTTPError as error:
             return error.code, error.read()
+
+    def guess(self, name: str) -> int:
+        """Type a wrong password."""
+        form = urllib.parse.urlencode({"username": name, "password": uuid4().hex}).encode()
+        return self._send("/enter/", form, "application/x-www-form-urlencoded")[0]
 
     def post(self, path: str, **body: Any) -> tuple[int, Any]:
         status, answer = self._send(f"/api{path}", json.dumps(body).encode(), "application/json")
@@ -70,12 +78,20 @@ class Felt:
     end: str = ""
 
 
-def edits(maker: Caller, project: int, felt: Felt, into: list[float], seconds: float) -> None:
-    """Small edits, one after the other, as a maker types."""
+def edits(
+    maker: Caller,
+    project: int,
+    felt: Felt,
+    into: list[float],
+    seconds: float = 1e6,
+    times: int = 10**6,
+    pause: float = 0.1,
+) -> None:
+    """Small edits, one after the other, as a maker types: for so many seconds, or so many times."""
     until = time.monotonic() + seconds
     revision = maker.get(f"/projects/{project}")["revision"]
     number = 0
-    while time.monotonic() < until:
+    while time.monotonic() < until and number < times:
         number += 1
         begun = time.monotonic()
         edit = {"do": "change", "of": "part a4", "values": {"text": f"GUIDE {number}"}}
@@ -83,7 +99,7 @@ def edits(maker: Caller, project: int, felt: Felt, into: list[float], seconds: f
         into.append(time.monotonic() - begun)
         felt.statuses.add(status)
         revision = answer.get("revision", revision)
-        time.sleep(0.1)
+        time.sleep(pause)
 
 
 def worst(maker: Caller, project: int, felt: Felt, ended: threading.Event) -> None:
@@ -115,7 +131,7 @@ def beside_the_worst(seconds: float = 15) -> Felt:
     """Three makers at once; the second one's machine is stopped at the end."""
     felt, ended = Felt(), threading.Event()
     with running_stack(rate=1) as stack:
-        heavy, running, typing = Caller(stack), Caller(stack), Caller(stack)
+        heavy, running, typing = Caller(stack.address), Caller(stack.address), Caller(stack.address)
         port = stack.machine_port
         project = running.opened(tag(copies=6))
         mine = typing.opened(tag())
@@ -152,3 +168,50 @@ def beside_the_worst(seconds: float = 15) -> Felt:
                 break
             time.sleep(0.1)
     return felt
+
+
+def beside_guessers(count: int = 16, seconds: float = 8) -> Felt:
+    """A maker's edits alone, and beside so many who try passwords as fast as they are answered."""
+    felt = Felt()
+    with running_stack() as stack:
+        typing = Caller(stack.address)
+        mine = typing.opened(tag())
+        edits(typing, mine, felt, felt.alone, seconds)
+        # In a process of their own: here they would slow the one who measures.
+        guessing = multiprocessing.get_context("spawn").Process(
+            target=guess_on, args=(stack.address, count, 2 * seconds)
+        )
+        guessing.start()
+        time.sleep(seconds)
+        edits(typing, mine, felt, felt.beside, seconds)
+        guessing.join()
+    return felt
+
+
+def guess_on(address: str, count: int, seconds: float) -> None:
+    """So many callers who type wrong passwords for so long."""
+
+    def guessing(name: str) -> None:
+        caller, until = Caller(address, joins=False), time.monotonic() + seconds
+        while time.monotonic() < until:
+            caller.guess(name)
+
+    threads = [threading.Thread(target=guessing, args=(f"maker-{number}",)) for number in range(count)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+
+
+def many_edits(count: int = 1000) -> tuple[int, list[float]]:
+    """By how many bytes the database grows with so many edits of a project of 200 parts; and the time of each, in s."""
+    taken: list[float] = []
+    with running_stack() as stack:
+        maker = Caller(stack.address)
+        circles = (put("circle", diameter=2 + i % 7, x=i % 20, y=i // 20) for i in range(197))
+        project = maker.opened(edited(tag(), *circles))
+        before = stack.stored
+        felt = Felt()
+        edits(maker, project, felt, taken, times=count, pause=0)
+        assert felt.statuses == {200}
+        return stack.stored - before, taken

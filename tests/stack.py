@@ -55,6 +55,11 @@ class Stack:
                 time.sleep(0.25)
         raise RuntimeError("Foliant did not start")
 
+    @property
+    def stored(self) -> int:
+        """How many bytes all that is stored takes."""
+        return sum(file.stat().st_size for file in self.data.glob("foliant.sqlite3*"))
+
     def part(self, word: str) -> int:
         """The process id of a part of the stack, by a word of its command line."""
         for folder in Path("/proc").iterdir():

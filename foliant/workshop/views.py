@@ -1,14 +1,19 @@
 """The pages: entering, the list of projects, and the five stations."""
 
+import math
 import sys
+import threading
+import time
 from contextlib import suppress
 from typing import Any
 
+from axes.helpers import get_client_cache_keys
 from django.conf import settings
 from django.contrib.auth import get_user_model, login
 from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import UserCreationForm
 from django.contrib.auth.views import LoginView
+from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse, reverse_lazy
@@ -46,17 +51,36 @@ MOST_DELETED_SHOWN = 50
 STATIONS = {"shape": "Shape", "sheet": "Sheet", "ticket": "Ticket", "check": "Check", "run": "Run"}
 
 
+_HELD_FOR = 1.0
+"""How long, in s, the answer to one who is locked out is held back, so that who guesses in a loop takes little time."""
+
+_held = threading.BoundedSemaphore(32)
+"""So many answers are held at once; twice as many threads answer requests, so that makers always find a free one."""
+
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
 def locked_out(request: HttpRequest, *args: Any, **named: Any) -> HttpResponse:
     """What one is told who has typed too many wrong passwords, or comes from where they were typed."""
-    minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
+    if _held.acquire(blocking=False):
+        time.sleep(_HELD_FOR)
+        _held.release()
+    left = _lock_left(request)
+    wait = f"{math.ceil(left / 60)} minutes" if left > 60 else f"{max(1, math.ceil(left))} seconds"
     message = (
-        f"Too many wrong passwords were typed for this account, or from this address. Wait {minutes} minutes, "
+        f"Too many wrong passwords were typed for this account, or from this address. Wait {wait}, "
         "then enter again; nothing of yours was touched."
     )
     return render(request, "workshop/said.html", {"title": "Wait a little", "message": message}, status=429)
+
+
+def _lock_left(request: HttpRequest) -> float:
+    """How long, in s, an account or an address stays locked: the wait begins with the page that says so first."""
+    whole = settings.AXES_COOLOFF_TIME.total_seconds()
+    keys = get_client_cache_keys(request, getattr(request, "axes_credentials", None))
+    locked = [key for key in keys if cache.get(key, 0) >= settings.AXES_FAILURE_LIMIT]
+    ends = [float(cache.get_or_set(f"{key}-ends", time.time() + whole, whole) or 0) for key in locked]
+    return max(ends, default=time.time() + whole) - time.time()
 
 
 def trouble(request: HttpRequest) -> HttpResponse:

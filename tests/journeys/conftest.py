@@ -8,13 +8,6 @@ from playwright.sync_api import Browser, Page
 from tests.stack import Stack, chromium, enter, running_stack
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """A journey may be walked twice: on a busy machine a real browser can be late once. Reruns are reported."""
-    for item in items:
-        if item.get_closest_marker("journey"):
-            item.add_marker(pytest.mark.flaky(reruns=1))
-
-
 @pytest.fixture(name="stack", scope="module")
 def _stack() -> Iterator[Stack]:
     with running_stack() as stack:

@@ -2,6 +2,7 @@
 
 import json
 import re
+import time
 
 import pytest
 from django.contrib.auth.hashers import PBKDF2PasswordHasher
@@ -137,6 +138,9 @@ def test_guessing_a_password_is_throttled_before_anything_is_hashed(db: None, mo
     locked = enter(Client(), "perrin", "orbit-of-seven-moons")
     assert locked.status_code == 429
     assert "Wait 5 minutes" in locked.content.decode()
+    later = time.time() + 270
+    monkeypatch.setattr("foliant.workshop.views.time.time", lambda: later)
+    assert re.search(r"Wait \d\d seconds", enter(Client(), "perrin", "orbit-of-seven-moons").content.decode())
     assert enter(Client(), "somebody-else", "from the same address").status_code == 429
     monkeypatch.undo()
     cache.clear()

@@ -1,6 +1,7 @@
 """Makers' own fonts, and the list that they choose from."""
 
 import io
+import math
 import struct
 
 import pytest
@@ -118,12 +119,22 @@ def lying(tag: str, at: int) -> bytes:
     return bytes(data)
 
 
-def without_outlines(pictures: bool) -> bytes:
+def of_outlines(corners: int, copies: int = 0, pictures: bool = False) -> bytes:
+    """A font of two letters: A of so many corners, and B of so many copies of A."""
+    letter, composed = TTGlyphPen(None), TTGlyphPen({"A": None})
+    for corner in range(corners):
+        at = (round(400 * math.cos(corner / corners * math.tau)), round(400 * math.sin(corner / corners * math.tau)))
+        letter.lineTo(at) if corner else letter.moveTo(at)
+    if corners:
+        letter.closePath()
+    for copy in range(copies):
+        composed.addComponent("A", (1, 0, 0, 1, copy % 50, copy // 50))
+    glyphs = {".notdef": TTGlyphPen(None).glyph(), "A": letter.glyph(), "B": composed.glyph()}
     builder = FontBuilder(1000, isTTF=True)
-    builder.setupGlyphOrder([".notdef", "A"])
-    builder.setupCharacterMap({65: "A"})
-    builder.setupGlyf({name: TTGlyphPen(None).glyph() for name in (".notdef", "A")})
-    builder.setupHorizontalMetrics(dict.fromkeys((".notdef", "A"), (500, 0)))
+    builder.setupGlyphOrder([*glyphs])
+    builder.setupCharacterMap({65: "A", 66: "B"})
+    builder.setupGlyf(glyphs)
+    builder.setupHorizontalMetrics(dict.fromkeys(glyphs, (500, 0)))
     builder.setupHorizontalHeader(ascent=800, descent=-200)
     builder.setupNameTable({"familyName": "Empty", "styleName": "Regular"})
     builder.setupOS2()
@@ -145,8 +156,10 @@ def without_outlines(pictures: bool) -> bytes:
         (lying("cmap", 0xFFFFFF), "damaged"),
         (b"wOF2" + bytes(200), "damaged"),
         (b"ttcf" + bytes(60), "several fonts"),
-        (without_outlines(pictures=False), "no outlines"),
-        (without_outlines(pictures=True), "pictures in place of outlines"),
+        (of_outlines(0), "no outlines"),
+        (of_outlines(0, pictures=True), "pictures in place of outlines"),
+        (of_outlines(5_000), "more than 4,000 lines"),
+        (of_outlines(4, copies=5_000), "more than 4,000 lines"),
         (b"\x00\x01\x00\x00" + bytes(40_000_000), "40 MB"),
     ],
     ids=[
@@ -159,6 +172,8 @@ def without_outlines(pictures: bool) -> bytes:
         "collection",
         "blank",
         "bitmap",
+        "endless letter",
+        "5,000 components",
         "40 MB",
     ],
 )

@@ -65,7 +65,7 @@ class ResolvedPiece:
         found = (self._found_outline[1], self._found_engraved[1], self._found_strokes[1], self._found_scored[1])
         return next(filter(None, (self.lost, *found)), "")
 
-    @property
+    @cached_property
     def bounds(self) -> tuple[float, float, float, float]:
         """(left, top, right, bottom) of the outline, or of the marks where there is no outline."""
         if len(self.outline.path):

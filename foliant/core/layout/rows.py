@@ -1,6 +1,7 @@
 """Placing in rows: left to right, top to bottom, with a gap and a margin."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import shapely
 
@@ -20,13 +21,13 @@ class Instance:
     by_hand: bool
     resolved: ResolvedPiece
 
-    @property
+    @cached_property
     def shift(self) -> tuple[float, float]:
         """From the piece's own coordinates to the sheet's."""
         left, top, _, _ = self.resolved.bounds
         return (self.x - left, self.y - top)
 
-    @property
+    @cached_property
     def bounds(self) -> tuple[float, float, float, float]:
         """(left, top, right, bottom) on the sheet."""
         left, top, right, bottom = self.resolved.bounds

@@ -250,7 +250,8 @@ def _astray(edges: Edges, source: Path, every: _Runs, keep: Bools, kinds: Kinds,
         vertex = far[edges.ring[far] == number]
         # Curves that cross at a small angle may really meet some way off.
         room = np.where(np.isin(vertex, every.heads), limit + _MEETING, limit)
-        astray[number] = not (shapely.distance(ring, shapely.points(at[vertex])) <= room).all()
+        shapely.prepare(ring)
+        astray[number] = not shapely.dwithin(ring, shapely.points(at[vertex]), room).all()
     return astray
 
 
@@ -305,21 +306,27 @@ def _meeting_points(
     a, b = own[work], other[work]
     kinds_a, points_a = source.kinds[a], source.points[a]
     kinds_b, points_b = source.kinds[b], source.points[b]
-    t, u = start[work].copy(), end[before[work]].copy()
+    # Both sides at once, as calls cost more than numbers here.
+    both = curves.Curves(np.concatenate([kinds_a, kinds_b]), np.concatenate([points_a, points_b]))
+    tu = np.stack([start[work], end[before[work]]])
     with np.errstate(divide="ignore", invalid="ignore"):
         for _ in range(5):
-            gap = curves.evaluate(kinds_a, points_a, t) - curves.evaluate(kinds_b, points_b, u)
-            slope_a, slope_b = curves.derivatives(kinds_a, points_a, t), curves.derivatives(kinds_b, points_b, u)
-            cross = slope_a[:, 0] * slope_b[:, 1] - slope_a[:, 1] * slope_b[:, 0]
-            t = t - (gap[:, 0] * slope_b[:, 1] - gap[:, 1] * slope_b[:, 0]) / cross
-            u = u - (gap[:, 0] * slope_a[:, 1] - gap[:, 1] * slope_a[:, 0]) / cross
+            at, slopes = (found.reshape(2, -1, 2) for found in (both.at(tu.ravel()), both.slopes(tu.ravel())))
+            gap, (slope_a, slope_b) = at[0] - at[1], slopes
+            step = (gap[:, 0] * slopes[::-1, :, 1] - gap[:, 1] * slopes[::-1, :, 0]) / (
+                slope_a[:, 0] * slope_b[:, 1] - slope_a[:, 1] * slope_b[:, 0]
+            )
+            tu = tu - step
+            if not (np.abs(step) > 1e-12).any():
+                break
+        t, u = tu
         # A crossing just past the end of a curve is that end: rounding to the grid moves it by so much.
         more_t, more_u = (_share(kinds, points, beyond) for kinds, points in ((kinds_a, points_a), (kinds_b, points_b)))
         t, u = np.clip(t, -more_t, 1 + more_t), np.clip(u, -more_u, 1 + more_u)
         inside = np.isfinite(t) & np.isfinite(u)
         t, u = np.nan_to_num(t, nan=0.0), np.nan_to_num(u, nan=0.0)
-        found = curves.evaluate(kinds_a, points_a, t)
-        gap = found - curves.evaluate(kinds_b, points_b, u)
+        found, other_found = both.at(np.concatenate([t, u])).reshape(2, -1, 2)
+        gap = found - other_found
         moved = np.hypot(*(found - point[work]).T)
         # Straight edges cross where GEOS found it, but for the specks that were left out between them.
         most = np.where((kinds_a == LINE) & (kinds_b == LINE), 2 * _SPECK, _MEETING) + beyond
@@ -362,10 +369,10 @@ def drawn_to(kinds: Kinds, points: Floats, t: Floats, target: Floats, beyond: fl
         turn = np.arctan2(away[:, 1], away[:, 0]) - (angle + sweep * t[arc])
         found[arc] += ((turn + np.pi) % (2 * np.pi) - np.pi) / sweep
     if len(cubic):
-        some, four, at, most = kinds[cubic], points[cubic], t[cubic], more[cubic]
+        every, at, most = curves.Curves(kinds[cubic], points[cubic]), t[cubic], more[cubic]
         for _ in range(4):
-            slope = curves.derivatives(some, four, at)
-            gap = curves.evaluate(some, four, at) - target[cubic]
+            slope = every.slopes(at)
+            gap = every.at(at) - target[cubic]
             step = (gap * slope).sum(axis=1) / np.maximum((slope * slope).sum(axis=1), 1e-12)
             at = np.clip(at - np.clip(step, -0.2, 0.2), -most, 1 + most)
         found[cubic] = at

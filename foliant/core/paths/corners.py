@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Collection
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -155,11 +156,15 @@ class _Segments:
     def round(self) -> Bools:
         return np.asarray(self.kinds == ARC)
 
+    @cached_property
+    def curves(self) -> curves.Curves:
+        return curves.Curves(self.kinds, self.points)
+
     def at(self, t: Floats) -> Floats:
-        return curves.evaluate(self.kinds, self.points, t)
+        return self.curves.at(t)
 
     def way(self, t: Floats) -> Floats:
-        return _unit(curves.derivatives(self.kinds, self.points, t))
+        return _unit(self.curves.slopes(t))
 
     def beside(self, t: Floats, distance: Floats) -> Floats:
         """The points `distance` mm off the segments, to the side that x turns to on its way to y."""
@@ -309,7 +314,7 @@ def _first_touch(a: _Segments, b: _Segments, side: Floats) -> tuple[Floats, Floa
     """Parameters, to a sample, where a circle that rolls back along `a` from the corner first leaves `b`."""
     shares = np.linspace(0, 1, _SAMPLES + 1)
     count = len(side)
-    on_b = np.stack([b.at(np.full(count, share)) for share in shares], axis=1)
+    on_b = b.at(np.repeat(shares[:, None], count, axis=1)).swapaxes(0, 1)
     s, u, open_ = np.zeros(count), np.ones(count), np.ones(count, np.bool_)
     for share in shares[1:]:
         centre = a.beside(np.full(count, 1 - share), side)

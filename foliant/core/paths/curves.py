@@ -9,6 +9,7 @@ Floats = NDArray[np.float64]
 Kinds = NDArray[np.uint8]
 
 _GAUSS_X, _GAUSS_W = np.polynomial.legendre.leggauss(12)
+_GAUSS_X, _GAUSS_W = (_GAUSS_X + 1) / 2, _GAUSS_W / 2
 
 
 def circles(points: Floats) -> tuple[Floats, Floats, Floats, Floats]:
@@ -36,59 +37,73 @@ def circles(points: Floats) -> tuple[Floats, Floats, Floats, Floats]:
     return centre, radius, angle, 2 * half
 
 
+class Curves:
+    """Segments made ready to be asked for many points: parameters t have shape (..., n), answers (..., n, 2).
+
+    Lines and cubics are polynomials of t and answered together; arcs run round their circles.
+    """
+
+    def __init__(self, kinds: Kinds, points: Floats) -> None:
+        first, last = points[:, 0], points[:, 3]
+        self._first, self._along = first, last - first
+        bent = (kinds == CUBIC)[:, None]
+        self._bent = bool(bent.any())
+        if self._bent:
+            one, two = points[:, 1], points[:, 2]
+            self._along = np.where(bent, 3 * (one - first), self._along)
+            self._square = np.where(bent, 3 * (first - 2 * one + two), 0.0)
+            self._cube = np.where(bent, last - first + 3 * (one - two), 0.0)
+        self._arcs = np.flatnonzero(kinds == ARC)
+        if len(self._arcs):
+            self._centre, self._radius, self._angle, self._sweep = circles(points[self._arcs])
+
+    def at(self, t: Floats) -> Floats:
+        """The point of each segment at its parameter t in [0, 1]."""
+        s = t[..., None]
+        more = s * (self._square + s * self._cube) if self._bent else 0.0
+        result = self._first + s * (self._along + more)
+        if len(self._arcs):
+            result[..., self._arcs, :] = self._centre + self._spokes(t, 0.0) * self._radius[:, None]
+        return np.asarray(result)
+
+    def slopes(self, t: Floats) -> Floats:
+        """The first derivative of each segment with respect to t."""
+        s = t[..., None]
+        more = s * (2 * self._square + 3 * s * self._cube) if self._bent else 0 * s
+        result = self._along + more
+        if len(self._arcs):
+            result[..., self._arcs, :] = self._spokes(t, np.pi / 2) * (self._radius * self._sweep)[:, None]
+        return np.asarray(result)
+
+    def _spokes(self, t: Floats, turned: float) -> Floats:
+        at = self._angle + self._sweep * t[..., self._arcs] + turned
+        return np.stack([np.cos(at), np.sin(at)], axis=-1)
+
+
 def evaluate(kinds: Kinds, points: Floats, t: Floats) -> Floats:
     """The point of each segment at its parameter t in [0, 1], shape (n, 2)."""
-    s = t[:, None]
-    result = points[:, 0] * (1 - s) + points[:, 3] * s
-    cubic = kinds == CUBIC
-    if cubic.any():
-        p, u = points[cubic], s[cubic]
-        v = 1 - u
-        a, b = v * v, u * u
-        result[cubic] = v * a * p[:, 0] + 3 * a * u * p[:, 1] + 3 * v * b * p[:, 2] + u * b * p[:, 3]
-    arc = kinds == ARC
-    if arc.any():
-        centre, radius, angle, sweep = circles(points[arc])
-        at = angle + sweep * t[arc]
-        result[arc] = centre + radius[:, None] * np.stack([np.cos(at), np.sin(at)], axis=1)
-    return result
+    return Curves(kinds, points).at(t)
 
 
 def derivatives(kinds: Kinds, points: Floats, t: Floats) -> Floats:
     """The first derivative of each segment with respect to t, shape (n, 2)."""
-    s = t[:, None]
-    result = points[:, 3] - points[:, 0]
-    cubic = kinds == CUBIC
-    if cubic.any():
-        p, u = points[cubic], s[cubic]
-        v = 1 - u
-        result[cubic] = 3 * (
-            v * v * (p[:, 1] - p[:, 0]) + 2 * v * u * (p[:, 2] - p[:, 1]) + u * u * (p[:, 3] - p[:, 2])
-        )
-    arc = kinds == ARC
-    if arc.any():
-        _, radius, angle, sweep = circles(points[arc])
-        at = angle + sweep * t[arc]
-        result[arc] = (radius * sweep)[:, None] * np.stack([-np.sin(at), np.cos(at)], axis=1)
-    return result
+    return Curves(kinds, points).slopes(t)
 
 
 def cut(kinds: Kinds, points: Floats, start: Floats, end: Floats) -> Floats:
     """The piece of each segment between two parameters, shape (n, 4, 2); start > end reverses it."""
+    every = Curves(kinds, points)
+    half = (end - start) / 2
     result = np.empty((len(kinds), 4, 2))
-    result[:, 0] = evaluate(kinds, points, start)
-    result[:, 3] = evaluate(kinds, points, end)
-    result[:, 1] = result[:, 0]
-    result[:, 2] = result[:, 3]
-    cubic = kinds == CUBIC
+    result[:, 0], result[:, 3] = every.at(np.stack([start, end]))
+    result[:, 1], result[:, 2] = result[:, 0], result[:, 3]
+    cubic, arc = (kinds == CUBIC)[:, None], kinds == ARC
     if cubic.any():
-        third = ((end - start) / 3)[cubic, None]
-        result[cubic, 1] += third * derivatives(kinds[cubic], points[cubic], start[cubic])
-        result[cubic, 2] -= third * derivatives(kinds[cubic], points[cubic], end[cubic])
-    arc = kinds == ARC
+        handles = 2 / 3 * half[:, None] * every.slopes(np.stack([start, end]))
+        result[:, 1] += np.where(cubic, handles[0], 0.0)
+        result[:, 2] -= np.where(cubic, handles[1], 0.0)
     if arc.any():
-        middle = evaluate(kinds[arc], points[arc], (start[arc] + end[arc]) / 2)
-        result[arc, 1] = result[arc, 2] = middle
+        result[arc, 1] = result[arc, 2] = every.at(start + half)[arc]
     return result
 
 
@@ -107,7 +122,7 @@ def arcs_as_cubics(points: Floats) -> Floats:
 def cubics_as_arcs(points: Floats) -> Floats:
     """Each cubic as the circular arc that it is, within 1e-5 of its radius, shape (n, 4, 2); NaN where it is none."""
     kinds = np.full(len(points), CUBIC, np.uint8)
-    at = [evaluate(kinds, points, np.full(len(points), share)) for share in (0.25, 0.5, 0.75)]
+    at = Curves(kinds, points).at(np.repeat([[0.25], [0.5], [0.75]], len(points), axis=1))
     arcs = np.stack([points[:, 0], at[1], at[1], points[:, 3]], axis=1)
     with np.errstate(divide="ignore", invalid="ignore"):
         centre, radius, _, sweep = circles(arcs)
@@ -178,11 +193,8 @@ def lengths(kinds: Kinds, points: Floats) -> Floats:
     result = np.hypot(*(points[:, 3] - points[:, 0]).T)
     cubic = kinds == CUBIC
     if cubic.any():
-        total = np.zeros(int(cubic.sum()))
-        for x, w in zip(_GAUSS_X, _GAUSS_W, strict=True):
-            slope = derivatives(kinds[cubic], points[cubic], np.full(len(total), (x + 1) / 2))
-            total += w / 2 * np.hypot(slope[:, 0], slope[:, 1])
-        result[cubic] = total
+        slopes = Curves(kinds[cubic], points[cubic]).slopes(np.broadcast_to(_GAUSS_X[:, None], (12, int(cubic.sum()))))
+        result[cubic] = _GAUSS_W @ np.hypot(slopes[..., 0], slopes[..., 1])
     arc = kinds == ARC
     if arc.any():
         _, radius, _, sweep = circles(points[arc])

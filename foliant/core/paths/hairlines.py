@@ -35,12 +35,27 @@ def without_hairlines(shape: shapely.Geometry) -> shapely.Geometry:
         opened = _buffered(_buffered(filled, -HAIRLINE / 2), HAIRLINE / 2)
         fins += [*_buffered(_hairlines(filled.difference(opened), ends), GRID / 2)]
     if gaps:
-        filled = shapely.union_all([shape, *gaps])
-        shape = filled if 0 <= filled.area - shape.area <= _most(gaps) else shape
+        near, rest = _beside(shape, gaps)
+        filled = shapely.union_all([near, *gaps])
+        shape = _together(filled, rest) if 0 <= filled.area - near.area <= _most(gaps) else shape
     if fins:
-        opened = shape.difference(shapely.union_all(fins))
-        shape = opened if 0 <= shape.area - opened.area <= _most(fins) else shape
+        near, rest = _beside(shape, fins)
+        opened = near.difference(shapely.union_all(fins))
+        shape = _together(opened, rest) if 0 <= near.area - opened.area <= _most(fins) else shape
     return shape
+
+
+def _beside(shape: shapely.Geometry, slivers: list[shapely.Geometry]) -> tuple[shapely.Geometry, NDArray[np.object_]]:
+    """The bodies of a shape that slivers lie at, as one, and the others: most lie far from any."""
+    bodies = shapely.get_parts(shape)
+    near = np.zeros(len(bodies), np.bool_)
+    near[shapely.STRtree(bodies).query(slivers, predicate="intersects")[1]] = True
+    return shapely.multipolygons(bodies[near]), bodies[~near]
+
+
+def _together(shape: shapely.Geometry, rest: NDArray[np.object_]) -> shapely.Geometry:
+    bodies = shapely.get_parts(shape)
+    return shapely.multipolygons(np.concatenate([bodies[shapely.get_dimensions(bodies) == 2], rest]))
 
 
 def _most(slivers: list[shapely.Geometry]) -> float:

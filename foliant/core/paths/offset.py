@@ -43,7 +43,8 @@ _INWARD = np.sin(np.deg2rad(8))
 _TINY = 0.02
 """What fits no cubic on so short a way, in mm, is the tip of a cusp."""
 
-_SAMPLES = (0.15, 0.3, 0.5, 0.7, 0.85)
+_SAMPLES = np.array([0.15, 0.3, 0.5, 0.7, 0.85])
+_MIDDLE = 2
 
 
 def offset(region: Region, distance: float, joins: Joins = "round", closes: float = 0.0) -> Region:
@@ -199,9 +200,13 @@ def _direction(kinds: NDArray[np.uint8], points: Floats, t: float) -> Floats:
     return np.asarray(slope / size[:, None])
 
 
+def _units(ways: Floats) -> Floats:
+    return np.asarray(ways / np.maximum(np.hypot(ways[..., 0], ways[..., 1]), 1e-12)[..., None])
+
+
 def _right(direction: Floats) -> Floats:
     """The unit normals to the right of directions (outward on a contour whose area counts as positive)."""
-    return np.stack([direction[:, 1], -direction[:, 0]], axis=1)
+    return np.stack([direction[..., 1], -direction[..., 0]], axis=-1)
 
 
 def _moved_segments(path: Path, distance: float) -> tuple[NDArray[np.uint8], Floats, NDArray[np.int64]]:
@@ -264,13 +269,18 @@ def _fit(points: Floats, start: Floats, end: Floats, distance: float) -> tuple[F
     """
     kinds = np.full(len(points), CUBIC, np.uint8)
     pieces = curves.cut(kinds, points, start, end)
-    first, last = _direction(kinds, pieces, 0.0), _direction(kinds, pieces, 1.0)
+    every = curves.Curves(kinds, pieces)
+    first, last = (_direction(kinds, pieces, t) for t in (0.0, 1.0))
     result = np.empty_like(pieces)
     result[:, 0] = pieces[:, 0] + distance * _right(first)
     result[:, 3] = pieces[:, 3] + distance * _right(last)
-    middle, _ = _beside(kinds, pieces, 0.5, distance)
+    shares = np.repeat(_SAMPLES[:, None], len(points), axis=1)
+    normals = _right(_units(every.slopes(shares)))
+    # Amid them a little farther off: see `_BIAS`.
+    more = np.sign(distance) * _BIAS * np.minimum(1.0, 25.6 * (shares * (1 - shares)) ** 2)
+    wanted = every.at(shares) + (distance + more)[..., None] * normals
     # B(½) = (start + end)/2 + 3/8 (a·first - b·last): two equations for the two handle lengths.
-    want = 8 / 3 * (middle - (result[:, 0] + result[:, 3]) / 2)
+    want = 8 / 3 * (wanted[_MIDDLE] - (result[:, 0] + result[:, 3]) / 2)
     cross = first[:, 0] * last[:, 1] - first[:, 1] * last[:, 0]
     chord = np.hypot(*(result[:, 3] - result[:, 0]).T)
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -284,14 +294,10 @@ def _fit(points: Floats, start: Floats, end: Floats, distance: float) -> tuple[F
     b[plain] = (size_last * np.maximum(pace_last, 0.05))[plain]
     result[:, 1] = result[:, 0] + a[:, None] * first
     result[:, 2] = result[:, 3] - b[:, None] * last
-    worst = np.zeros(len(points))
-    for share in _SAMPLES:
-        wanted, normal = _beside(kinds, pieces, share, distance)
-        found = curves.evaluate(kinds, result, np.full(len(points), share))
-        gap = found - wanted
-        across = np.abs((gap * normal).sum(axis=1))
-        along = np.abs(gap[:, 0] * normal[:, 1] - gap[:, 1] * normal[:, 0])
-        worst = np.maximum(worst, np.maximum(across, np.where(along > np.maximum(0.25 * chord, _TINY), along, 0.0)))
+    gap = curves.Curves(kinds, result).at(shares) - wanted
+    across = np.abs((gap * normals).sum(axis=2))
+    along = np.abs(gap[..., 0] * normals[..., 1] - gap[..., 1] * normals[..., 0])
+    worst = np.maximum(across, np.where(along > np.maximum(0.25 * chord, _TINY), along, 0.0)).max(axis=0)
     backwards = (pace_first < 0) & (pace_last < 0) | (((result[:, 3] - result[:, 0]) * first).sum(axis=1) < 0)
     good = (worst <= FIT) & (pace_first > 0) & (pace_last > 0) & ~backwards
     return result, good, backwards | (~good & (chord < _TINY))
@@ -306,11 +312,3 @@ def _pace(pieces: Floats, order: tuple[int, int, int], distance: float) -> tuple
     size = np.maximum(np.hypot(*arm.T), 1e-9)
     bend = 2 / 3 * (arm[:, 0] * turn[:, 1] - arm[:, 1] * turn[:, 0]) / size**3
     return size, 1 + bend * distance
-
-
-def _beside(kinds: NDArray[np.uint8], pieces: Floats, share: float, distance: float) -> tuple[Floats, Floats]:
-    """The points `distance` beside cubics at a parameter, a little farther off amid them, and the normals there."""
-    normal = _right(_direction(kinds, pieces, share))
-    more = _BIAS * min(1.0, 16 * (share * (1 - share)) ** 2 * 1.6)
-    at = curves.evaluate(kinds, pieces, np.full(len(pieces), share))
-    return at + (distance + np.sign(distance) * more) * normal, normal

@@ -251,7 +251,9 @@ def _told(shape: shapely.Geometry, source: Path, flat: Flat, open_lines: bool = 
 def fine_shape(path: Path, tolerance: float = TOLERANCE) -> shapely.Geometry:
     """The polygons of a region's own boundary: contours that do not cross, holes run the other way."""
     found = polygons(path, flatten(path, tolerance), np.zeros(len(path.starts), np.int64))
-    return shapely.orient_polygons(shapely.union_all(found)) if len(found) else shapely.Polygon()
+    if not len(found):
+        return shapely.Polygon()
+    return shapely.orient_polygons(found[0] if len(found) == 1 else shapely.union_all(found))
 
 
 def _filled(path: Path, flat: Flat, groups: NDArray[np.int64], chosen: NDArray[np.bool_]) -> NDArray[np.object_]:

@@ -93,6 +93,8 @@ class Path:
 
     def moved(self, dx: float, dy: float) -> "Path":
         """The path shifted by (dx, dy) mm."""
+        if not len(self):
+            return self
         return Path(self.kinds, self.points + np.array([dx, dy]), self.starts, self.closed)
 
     def without_arcs(self) -> "Path":

@@ -57,7 +57,7 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
     python = sys.executable
     manage = str(settings.BASE / "manage.py")
     parts = {
-        "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "16",
+        "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "64",
                    "--timeout", "120", "--log-level", "warning"],
     }  # fmt: skip
     for queue in settings.TASKS["default"]["QUEUES"]:
