@@ -14,6 +14,7 @@ from foliant.core.formats import WRITERS
 from foliant.core.formats.design_file import read_design_file
 from foliant.core.formats.svg import path_data
 from foliant.core.machine.simulator import serve
+from foliant.core.paths import ARC
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
 
@@ -35,6 +36,7 @@ def _parser() -> argparse.ArgumentParser:
         ("check", _check, "list what would spoil the job"),
         ("export", _export, "write the sheet as SVG, G-code or a design file"),
         ("estimate", _estimate, "say how long each operation takes"),
+        ("program", _program, "print every move, with its operation and instance"),
         ("outline", _outline, "print each piece's outline as SVG path data"),
     ):
         command = commands.add_parser(name, help=about)
@@ -99,13 +101,18 @@ def _export(options: argparse.Namespace) -> int:
 
 def _estimate(options: argparse.Namespace) -> int:
     job = plan(_read(options))
-    path = job.toolpath
+    path = job.program
     lines = [(line, path.seconds_of(i)) for i, line in enumerate(job.lines)]
     if options.json:
-        rows = [{"operation": line.kind, "on": line.on, "seconds": round(seconds, 2)} for line, seconds in lines]
+        rows = [{"operation": line.id, "on": line.on, "seconds": round(seconds, 2)} for line, seconds in lines]
         print(
             json.dumps(
-                {"seconds": round(path.seconds, 2), "travel": round(path.travel_seconds, 2), "operations": rows},
+                {
+                    "seconds": round(path.seconds, 2),
+                    "travel": round(path.travel_seconds, 2),
+                    "home": round(path.home_seconds, 2),
+                    "operations": rows,
+                },
                 indent=1,
             )
         )
@@ -113,6 +120,31 @@ def _estimate(options: argparse.Namespace) -> int:
         for line, seconds in lines:
             print(f"{format_duration(seconds):>8}  {line.title}{'' if line.on else ' (off)'}")
         print(f"{format_duration(path.seconds):>8}  in all, of which {format_duration(path.travel_seconds)} travel")
+    return 0
+
+
+def _program(options: argparse.Namespace) -> int:
+    job = plan(_read(options))
+    path = job.program.toolpath()
+    columns = (path.working, path.kinds == ARC, path.points[:, 3].round(4), path.power, path.speed, path.dwell)
+    rows = zip(*(column.tolist() for column in (*columns, path.operation, path.instance)), strict=True)
+    for working, bent, (x, y), power, speed, dwell, operation, instance in rows:
+        does = "travel" if not working else "arc" if bent else "line"
+        row = {
+            "move": does,
+            "x": x,
+            "y": y,
+            "power": power,
+            "speed": speed,
+            "dwell": dwell,
+            "operation": job.lines[operation].id,
+            "instance": job.layout.instances[instance].label,
+        }
+        if options.json:
+            print(json.dumps(row, ensure_ascii=False))
+        else:
+            told = f"{does:<6} {x:>9.3f} {y:>9.3f} {power:>6g} % {speed:>6g} mm/s"
+            print(f"{told}  {row['operation']:<8} {row['instance']}")
     return 0
 
 

@@ -30,7 +30,7 @@ from foliant.workshop.computing import asked_by
 from foliant.workshop.demo import DEMO_MAKER
 from foliant.workshop.models import Project
 from foliant.workshop.presenters.cards import card
-from foliant.workshop.presenters.state import opened, roles, shelf, station_view
+from foliant.workshop.presenters.state import catalogue, opened, roles, shelf, station_view
 from foliant.workshop.trouble import troubled
 
 ALIGN = (
@@ -176,6 +176,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "combinations": COMBINATIONS,
         "shelf": shelf(),
         "roles": roles(),
+        "works": catalogue(),
         "formats": [{"ending": ending, "name": writer.name} for ending, writer in WRITERS.items()],
     }
     return render(

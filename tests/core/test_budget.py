@@ -69,7 +69,7 @@ def test_an_engraving_of_millions_of_lines_is_left_out_and_said() -> None:
     )
     job = plan(endless)
     assert [line.excess for line in job.lines if line.excess] == [pytest.approx(7_000_000, rel=0.01)]
-    assert 0 < len(job.toolpath) < MOST_MOVES
+    assert 0 < len(job.program) < MOST_MOVES
     assert "operations_are_not_endless" in {finding.check for finding in check(job)}
 
 

@@ -88,7 +88,7 @@ def test_characters_the_font_lacks() -> None:
 
 
 def test_everything_switched_off() -> None:
-    off = [{"do": "switch-operation", "kind": kind, "on": False} for kind in ("engrave", "inner", "outer")]
+    off = [{"do": "switch-operation", "operation": kind, "on": False} for kind in ("engrave", "inner", "outer")]
     assert found(edited(tag(), *off), "something_is_on")[0].level == "stop"
     assert not found(edited(tag(), *off[:2]), "something_is_on")
 

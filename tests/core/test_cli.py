@@ -31,10 +31,20 @@ def test_outline_prints_path_data_area_and_bodies(file: str) -> None:
     assert foliant("outline", file).stdout.startswith("Guide tag: ")
 
 
+def test_the_program_is_printed_move_by_move(file: str) -> None:
+    rows = [json.loads(row) for row in foliant("program", file, "--json").stdout.splitlines()]
+    assert {row["operation"] for row in rows} == {"engrave", "inner", "outer"}
+    assert {row["instance"] for row in rows} == {"Guide tag 1", "Guide tag 2"}
+    assert all((row["power"] == 0) == (row["move"] == "travel") for row in rows)
+    assert len(foliant("program", file).stdout.splitlines()) == len(rows)
+
+
 def test_estimate_and_check(file: str) -> None:
     estimate = json.loads(foliant("estimate", file, "--json").stdout)
     assert [row["operation"] for row in estimate["operations"]] == ["engrave", "inner", "outer"]
-    assert estimate["seconds"] == pytest.approx(sum(row["seconds"] for row in estimate["operations"]), abs=0.1)
+    assert estimate["seconds"] == pytest.approx(
+        sum(row["seconds"] for row in estimate["operations"]) + estimate["home"], abs=0.1
+    )
     assert "in all" in foliant("estimate", file).stdout
     checked = foliant("check", file, "--json")
     assert (checked.returncode, json.loads(checked.stdout)) == (0, {"findings": []})
@@ -73,5 +83,5 @@ def test_bad_input_is_one_sentence_on_stderr_and_exit_2(arguments: tuple[str, ..
 
 
 def test_a_design_of_another_version_is_refused(tmp_path: Path) -> None:
-    text = write_design(edited(tag())).replace('"version": 1', '"version": 2')
-    assert "version 2" in foliant("check", "-", stdin=text).stderr
+    text = write_design(edited(tag())).replace('"version": 2', '"version": 3')
+    assert "version 3" in foliant("check", "-", stdin=text).stderr

@@ -62,7 +62,7 @@ def test_svg_is_true_size_with_one_group_for_each_operation() -> None:
     text = write_svg(plan(tag(copies=2)))
     assert 'width="300mm" height="200mm" viewBox="0 0 300 200"' in text
     assert re.findall(r'<g id="(\w+)"', text) == ["engrave", "inner", "outer"]
-    off = edited(tag(), {"do": "switch-operation", "kind": "engrave", "on": False})
+    off = edited(tag(), {"do": "switch-operation", "operation": "engrave", "on": False})
     assert re.findall(r'<g id="(\w+)"', write_svg(plan(off))) == ["inner", "outer"]
 
 
@@ -101,7 +101,7 @@ def interpreted(design: Design) -> list[Move]:
 
 def test_gcode_says_what_the_toolpath_says() -> None:
     design = tag(copies=3)
-    path = plan(design).toolpath
+    path = plan(design).program.toolpath()
     burnt = [move for move in interpreted(design) if move.power > 0]
     assert len(burnt) == int(path.working.sum())
     ends = path.points[path.working][:, 3]

@@ -99,7 +99,7 @@ def test_a_guide_holds_words_and_is_never_cut() -> None:
     design = change(letters(guide, "edge", "a3"), "part a4", text="Vela")
     assert shape_of(words_of(design)).edge.side == "outside"  # type: ignore[union-attr]
     lines = plan(design).lines
-    assert sum(len(line.path) for line in lines if line.kind in ("inner", "score")) < 60  # but no circle among them
+    assert sum(len(line.lines) for line in lines if line.id in ("inner", "score")) < 60  # but no circle among them
     radius = [math.hypot(*(point - 50)) for path in part_paths(words_of(design)) for point in path.points[:, 0]]
     assert min(radius) > 51
 
@@ -107,7 +107,7 @@ def test_a_guide_holds_words_and_is_never_cut() -> None:
 def test_words_bend_on_a_circle_of_their_own_about_where_they_are() -> None:
     design = letters(one_piece(put("rectangle", width=120, height=80, x=60, y=40), NAME), "edge", "circle")
     guide = design.pieces[0].parts[-1]
-    assert guide.role == "guides"
+    assert guide.plays("guides")
     before, after = (part_bounds(words_of(found)) for found in (one_piece(NAME), design))
     assert (after[0] + after[2]) / 2 == pytest.approx((before[0] + before[2]) / 2, abs=2)
     turns = [letter.turn for letter in shape_of(words_of(design)).setting().letters]
@@ -269,12 +269,12 @@ def test_single_line_letters_are_engraved_or_scored_as_strokes_and_add_nothing_w
     design = one_piece(
         DISC, {**NAME, "values": {"text": "Vega", "font": "line-plain", "cap_height": 12}, "role": "engraves"}
     )
-    engraving = next(line for line in plan(design).lines if line.kind == "engrave")
-    assert len(engraving.path) > 20
-    assert not engraving.path.closed.any()
-    burnt = plan(design).toolpath
+    engraving = next(line for line in plan(design).lines if line.id == "engrave")
+    assert len(engraving.lines) > 20
+    assert not engraving.lines.closed.any()
+    burnt = plan(design).program.toolpath()
     moves = burnt.points[burnt.working & (burnt.operation == 0)]
-    assert np.hypot(*(moves[:, 3] - moves[:, 0]).T).sum() == pytest.approx(engraving.path.length, rel=0.005)  # once
+    assert np.hypot(*(moves[:, 3] - moves[:, 0]).T).sum() == pytest.approx(engraving.lines.length, rel=0.005)  # once
     for role, area in (("adds", 0.0), ("cuts", 0.0)):
         other = edited(design, {"do": "set-role", "piece": "p1", "parts": ["a3"], "role": role})
         assert resolve(other.pieces[0]).outline.path.area == pytest.approx(math.pi * 2500, abs=1 + area)

@@ -60,9 +60,9 @@ def test_a_job_waits_for_the_button_then_runs_and_takes_as_long_as_estimated(mac
     assert last.state == "idle"
     assert states[:2] == ["waiting", "waiting"]
     assert "running" in states
-    assert last.clock == pytest.approx(SMALL.toolpath.seconds, rel=0.05, abs=1)
+    assert last.clock == pytest.approx(SMALL.program.seconds, rel=0.05, abs=1)
     burnt = machine.panel.burnt()
-    assert len(burnt) == int(SMALL.toolpath.working.sum())
+    assert len(burnt) == int(SMALL.program.toolpath().working.sum())
     assert {stroke[-1] for stroke in burnt} == {85}
     xs = [x for stroke in burnt for x in (stroke[0], stroke[4])]
     assert (min(xs), max(xs)) == (4, 44)

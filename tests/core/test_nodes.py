@@ -131,7 +131,7 @@ def test_a_self_crossing_shape_follows_the_nonzero_rule() -> None:
 def test_an_open_line_is_scored_as_it_is_and_adds_nothing() -> None:
     design = one_piece(put("rectangle", width=60, height=40), pen(*points((5, 5), (30, 25), (55, 5)), closed=False))
     part = design.pieces[0].parts[1]
-    assert part.role == "scores"
+    assert part.plays("scores")
     resolved = resolve(design.pieces[0])
     assert resolved.scored.length == pytest.approx(2 * math.hypot(25, 20))
     adds = edited(design, {"do": "set-role", "piece": "p1", "parts": [part.id], "role": "adds"})

@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design.edits.parts import KINDS
-from foliant.core.design.quantities import build, with_values
 from foliant.core.design.shapes import Shape
 from foliant.core.errors import Refused
 from foliant.core.motifs import MOTIFS, outline
 from foliant.core.paths import combine, join
 from foliant.core.paths.flatten import flatten
+from foliant.core.quantities import build, with_values
 
 SOLID = ("rectangle", "circle", "ellipse", "polygon", "star", "ring", "sector", "arch", "drop", "heart")
 

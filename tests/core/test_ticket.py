@@ -6,12 +6,12 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.equipment import machine_profile
+from foliant.core.equipment import RECIPES, find_recipe, machine_profile
 from foliant.core.paths import ARC
 from foliant.core.paths.shapes import circle
-from foliant.core.ticket import RECIPES, find_recipe, plan
-from foliant.core.ticket.fill import fill_lines
-from foliant.core.ticket.motion import plan_motion
+from foliant.core.program.motion import plan_motion
+from foliant.core.ticket import plan
+from foliant.core.works.fill import fill_lines
 from tests.making import edited, one_piece, put
 
 FULL = one_piece(
@@ -24,15 +24,15 @@ FULL = one_piece(
 
 def test_engraving_comes_first_and_outer_edges_last() -> None:
     job = plan(FULL)
-    assert [line.kind for line in job.lines] == ["engrave", "score", "inner", "outer"]
-    assert (np.diff(job.toolpath.operation) >= 0).all()
+    assert [line.id for line in job.lines] == ["engrave", "score", "inner", "outer"]
+    assert (np.diff(job.program.toolpath().operation) >= 0).all()
 
 
 def test_what_lies_in_an_opening_is_cut_before_the_opening() -> None:
     design = one_piece(put("rectangle", width=80, height=40), put("words", role="cuts", text="O", cap_height=20))
     job = plan(design)
-    inner = next(i for i, line in enumerate(job.lines) if line.kind == "inner")
-    moves = job.toolpath.points[(job.toolpath.operation == inner) & job.toolpath.working]
+    inner = next(i for i, line in enumerate(job.lines) if line.id == "inner")
+    moves = job.program.toolpath().points[(job.program.toolpath().operation == inner) & job.program.toolpath().working]
     middle = moves[:, 0].mean(axis=0)
     reach = np.hypot(*(moves[:, 0] - middle).T)
     half = len(reach) // 2
@@ -52,7 +52,7 @@ def test_an_own_setting_stands_beside_the_recipe_and_can_be_taken_back() -> None
     assert line.settings
     assert (line.settings.power, line.settings.passes, line.settings.speed) == (40, 2, 90)
     assert line.overridden == {"power", "passes"}
-    back = plan(edited(own, {"do": "revert-operation", "kind": "engrave"}))
+    back = plan(edited(own, {"do": "revert-operation", "operation": "engrave"}))
     assert back.lines[0].settings == plan(FULL).lines[0].settings
     assert not back.lines[0].overridden
 
@@ -65,20 +65,20 @@ def test_settings_of_ones_own_stand_in_for_a_missing_recipe() -> None:
 
 
 def test_what_is_switched_off_is_not_in_the_toolpath() -> None:
-    job = plan(edited(FULL, {"do": "switch-operation", "kind": "engrave", "on": False}))
-    assert 0 not in job.toolpath.operation
-    assert job.toolpath.seconds < plan(FULL).toolpath.seconds
+    job = plan(edited(FULL, {"do": "switch-operation", "operation": "engrave", "on": False}))
+    assert 0 not in job.program.toolpath().operation
+    assert job.program.seconds < plan(FULL).program.seconds
 
 
 def test_two_passes_take_about_twice_as_long() -> None:
     once = edited(FULL, {"do": "change", "of": "operation outer", "values": {"passes": 1}})
     twice = edited(FULL, {"do": "change", "of": "operation outer", "values": {"passes": 2}})
-    assert plan(twice).toolpath.seconds_of(3) == pytest.approx(2 * plan(once).toolpath.seconds_of(3), rel=0.02)
+    assert plan(twice).program.seconds_of(3) == pytest.approx(2 * plan(once).program.seconds_of(3), rel=0.02)
 
 
 def test_a_circle_is_cut_as_arcs() -> None:
     job = plan(FULL)
-    outer = job.toolpath.kinds[(job.toolpath.operation == 3) & job.toolpath.working]
+    outer = job.program.toolpath().kinds[(job.program.toolpath().operation == 3) & job.program.toolpath().working]
     assert (outer == ARC).all()
     assert len(outer) == 2 * 2  # two half turns, two passes
 
@@ -87,7 +87,7 @@ def test_time_of_a_long_straight_cut_is_length_over_speed() -> None:
     design = one_piece(put("rectangle", width=200, height=100))
     design = edited(design, {"do": "change", "of": "operation outer", "values": {"passes": 1, "speed": 10}})
     job = plan(design)
-    assert job.toolpath.seconds_of(0) == pytest.approx(600 / 10, rel=0.02)
+    assert job.program.seconds_of(0) == pytest.approx(600 / 10, rel=0.02)
 
 
 def test_fill_lines_cover_the_area_and_alternate() -> None:

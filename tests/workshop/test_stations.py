@@ -15,7 +15,7 @@ from tests.workshop.conftest import Maker
 @pytest.mark.parametrize("design", [open_night_tags(), bay_signs(), torch_tokens()], ids=lambda design: design.name)
 def test_the_demo_is_ready_to_run(design) -> None:
     assert check(plan(design)) == ()
-    assert plan(design).toolpath.seconds > 60
+    assert plan(design).program.seconds > 60
 
 
 def test_loading_the_demo_twice_doubles_nothing(db: None) -> None:
@@ -40,7 +40,7 @@ def test_the_ticket_marks_what_is_the_makers_own_and_says_what_the_recipe_was(ma
     maker.edit(project, 1, do="change", of="operation outer", values={"power": "100 %"})
     lines = maker.get(f"projects/{project.pk}/stations/ticket").json()["words"]["lines"]
     outer = lines[-1]
-    assert outer["own"] == ["power"]
+    assert outer["changed"] == ["power"]
     assert outer["recipe"] == "recipe: 85 % at 6 mm/s, 2 passes"
     assert outer["hot"]
     assert [bit["own"] for bit in outer["spec"] if "own" in bit] == [True, False, False]
@@ -60,10 +60,11 @@ def test_the_sheet_says_what_fits(maker: Maker) -> None:
 
 
 def test_the_rehearsal_follows_the_toolpath_with_its_clock() -> None:
-    path = plan(tag()).toolpath
-    rows = np.frombuffer(rehearsal_points(path), "<f4").reshape(-1, 4)
+    program = plan(tag()).program
+    path = program.toolpath()
+    rows = np.frombuffer(rehearsal_points(program), "<f4").reshape(-1, 4)
     assert rows[-1, :2] == pytest.approx(path.points[-1, 3], abs=1e-3)
-    assert rows[-1, 2] == pytest.approx(path.seconds, rel=1e-5)
+    assert rows[-1, 2] == pytest.approx(program.seconds - program.home_seconds, rel=1e-5)
     assert (np.diff(rows[:, 2]) >= 0).all()
     assert set(rows[:, 3].astype(int)) == {-1, 0, 1, 2}
     # Arcs are followed closely enough to look round.

@@ -6,6 +6,7 @@ one piece takes a `Bench`, and is named in `pieces.PIECE_CHECKS`.
 
 from collections.abc import Callable, Iterator
 
+from foliant.core.checks.assignments import every_mark_is_taken, nothing_is_filled_twice, the_order_spoils_nothing
 from foliant.core.checks.finding import Finding, Fix
 from foliant.core.checks.operations import (
     operations_are_not_endless,
@@ -25,8 +26,11 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     nothing_sticks_out,
     nothing_overlaps,
     something_is_on,
+    every_mark_is_taken,
     operations_have_settings,
     operations_are_not_endless,
+    nothing_is_filled_twice,
+    the_order_spoils_nothing,
     powers_are_gentle,
     speeds_are_real,
 )

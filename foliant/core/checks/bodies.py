@@ -70,7 +70,7 @@ def bodies_hold_together(bench: Bench) -> Iterator[Finding]:
 
 def _stencil_fixes(bench: Bench) -> Iterator[Fix]:
     """Stencil bridges for the words that are cut through and have none."""
-    words = [part for part in bench.piece.made if part.role == "cuts" and isinstance(part.shape, Words)]
+    words = [part for part in bench.piece.made if part.plays("cuts") and isinstance(part.shape, Words)]
     bare = tuple(part.id for part in words if isinstance(part.shape, Words) and part.shape.stencil is None)
     if bare:
         edit = SetLetters(do="set-letters", piece=bench.piece.id, parts=bare, what="stencil", to="on")

@@ -26,7 +26,7 @@ def nothing_lies_twice(bench: Bench) -> Iterator[Finding]:
 def _copies(bench: Bench) -> Iterator[Finding]:
     piece = bench.piece
     placed = sorted(
-        ((part.role, repr(placements(part)), repr(part.form), part) for part in piece.made), key=lambda row: row[:3]
+        ((part.roles, repr(placements(part)), repr(part.form), part) for part in piece.made), key=lambda row: row[:3]
     )
     for _, rows in groupby(placed, key=lambda row: row[:3]):
         alike = [row[3] for row in rows]
@@ -50,8 +50,8 @@ def _copies(bench: Bench) -> Iterator[Finding]:
 def _scores(bench: Bench) -> Iterator[Finding]:
     piece = bench.piece
     outline = resolve(piece).outline.shape
-    scored = [part for part in piece.made if part.role == "scores"]
-    lines = [mark_of(part) for part in scored]
+    scored = [part for part in piece.made if part.plays("scores")]
+    lines = [mark_of(part, "scores") for part in scored]
     done = [outline.boundary] if not outline.is_empty else []
     for part, line in zip(scored, lines, strict=True):
         near = shapely.union_all(shapely.buffer(done, _NEAR, cap_style="flat")) if done else shapely.Polygon()

@@ -6,10 +6,13 @@ import shapely
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix, chains, outlines
-from foliant.core.design import Part, part_paths, resolve
+from foliant.core.design import Part, Role, part_paths, resolve
 from foliant.core.design.edits.parts import RemoveParts
 from foliant.core.paths import combine, join
 from foliant.core.paths.flatten import flatten
+
+MARKED: dict[Role, str] = {"engraves": "engraved", "scores": "scored"}
+"""The roles that mark the face, and what was done then."""
 
 _AREA = 0.05
 _LENGTH = 0.2
@@ -24,15 +27,16 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
     room = shapely.buffer(outline, 0.02)
     shapely.prepare(room)
     for part in piece.made:
-        if part.role not in ("engraves", "scores"):
+        role = next((role for role in MARKED if part.plays(role)), None)
+        if role is None:
             continue
-        mark = mark_of(part)
+        mark = mark_of(part, role)
         if mark.is_empty or room.covers(mark):
             continue
         beyond = mark.difference(room)
         if beyond.area < _AREA and (mark.area > 0 or beyond.length < _LENGTH):
             continue
-        name, does = part.shape.label()[:40], "engraved" if part.role == "engraves" else "scored"
+        name, does = part.shape.label()[:40], MARKED[role]
         wholly = beyond.area > 0.99 * mark.area if mark.area else beyond.length > 0.99 * mark.length
         how = "lies beside" if wholly else "reaches beyond"
         fixes = (Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))),) if wholly else ()
@@ -50,11 +54,11 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
         )
 
 
-def mark_of(part: Part) -> shapely.Geometry:
+def mark_of(part: Part, role: Role) -> shapely.Geometry:
     """What a part engraves, as polygons, or scores or engraves as strokes, as lines."""
     paths = part_paths(part)
     path = join(paths)
-    if part.role == "engraves" and path.closed.any():
+    if role == "engraves" and path.closed.any():
         return combine(paths).shape
     flat = flatten(path)
     if not len(flat.points):

@@ -18,8 +18,8 @@ def operations_have_settings(job: Job) -> Iterator[Finding]:
                 "operations_have_settings",
                 "stop",
                 f"{line.title}: no recipe",
-                f"There is no recipe to {line.work} {sheet} on {job.machine.name}: type power and speed on the ticket, "
-                "switch the operation off, or choose another machine or material.",
+                f"There is no recipe to {line.work.verb} {sheet} on {job.machine.name}: type power and speed on the "
+                "ticket, switch the operation off, or choose another machine or material.",
                 "ticket",
                 place=_place(line),
             )
@@ -29,7 +29,7 @@ def operations_are_not_endless(job: Job) -> Iterator[Finding]:
     """An operation of millions of moves would burn for days, and could not be held in memory."""
     for line in job.lines:
         if line.on and line.excess:
-            cure = "wider lines, fewer passes or fewer pieces" if line.fills else "fewer passes or fewer pieces"
+            cure = "wider lines, fewer passes or fewer pieces" if line.work.filled else "fewer passes or fewer pieces"
             yield Finding(
                 "operations_are_not_endless",
                 "stop",
@@ -83,4 +83,4 @@ def speeds_are_real(job: Job) -> Iterator[Finding]:
 
 
 def _place(line: Line) -> tuple[float, float, float, float]:
-    return line.path.bounds
+    return line.bounds

@@ -56,8 +56,8 @@ def lines_are_closed(bench: Bench) -> Iterator[Finding]:
     piece = bench.piece
     for part in piece.made:
         closed = join(part_paths(part)).closed
-        if part.role in ("adds", "cuts") and len(closed) and not closed.any():
-            does = {"adds": "adds no material", "cuts": "cuts nothing away"}[part.role]
+        if part.plays("adds", "cuts") and len(closed) and not closed.any():
+            does = "adds no material" if part.plays("adds") else "cuts nothing away"
             name = part.shape.label()[:40]
             widen = TreatParts(do="treat-parts", piece=piece.id, parts=(part.id,), treatment="widened")
             yield Finding(

@@ -44,7 +44,7 @@ def _grown(bench: Bench, places: list[ThinPlace]) -> Iterator[Fix]:
     spots = [place.shape.representative_point() for place in places]
     combined = bench.piece.combined
     for part in bench.piece.made:
-        if part.role != "adds" or part.shape.keeps or part.id in combined or part.made_of:
+        if not part.plays("adds") or part.shape.keeps or part.id in combined or part.made_of:
             continue
         own = shapely.union_all([thin.shape for thin in thin_places(combine(part_paths(part)), bench.limit)])
         if all(own.distance(spot) < _NEAR for spot in spots):

@@ -1,7 +1,8 @@
 """The design: what is being made. Frozen, typed, and changed only by edits that give a new design."""
 
 from foliant.core.design.edits import Edit, apply, read_edit
-from foliant.core.design.model import Design, Operation, Part, Piece, Place, Role, Sheet, Stock, Ticket
+from foliant.core.design.model import Design, Part, Piece, Place, Role, Sheet, Stock
+from foliant.core.design.operations import Operation, Ticket
 from foliant.core.design.placing import part_paths
 from foliant.core.design.proving import begun, finished, proved
 from foliant.core.design.reading import read_design, read_stored

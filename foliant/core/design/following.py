@@ -53,7 +53,7 @@ def kept_place(hole: Hole, piece: Piece, hole_id: str) -> Point | None:
     The edges are those of what adds material, and of what else is cut away but for other kept holes.
     """
     adds = tuple(path for part in frame_parts(piece, frozenset((hole_id,))) for path in part_paths(part))
-    others = (part for part in piece.made if part.role == "cuts" and part.id != hole_id)
+    others = (part for part in piece.made if part.plays("cuts") and part.id != hole_id)
     cuts = tuple(path for part in others if not _is_kept(part) for path in part_paths(part))
     return _place(adds, cuts, hole.width, hole.height, hole.margin, hole.near)
 

@@ -7,8 +7,8 @@ or upper edge, *far* the right or lower one.
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from foliant.core.design.frozen import Frozen
-from foliant.core.design.quantities import Quantity
+from foliant.core.frozen import Frozen
+from foliant.core.quantities import Quantity
 
 Axis = Literal["across", "down"]
 AnchorKey = Literal["middle", "near", "far", "after", "before", "on-near", "on-far", "visual"]

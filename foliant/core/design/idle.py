@@ -26,9 +26,9 @@ def idle_parts(piece: Piece) -> dict[str, str]:
         if not any(len(path) for path in paths):
             if part.made_of or any(len(path) for path in shape_paths(part.shape)):
                 found[part.id] = "nothing is left of it"
-        elif part.role in ("adds", "cuts"):
+        elif part.plays("adds", "cuts"):
             shapes[part.id] = combine(paths).shape
-            (adds if part.role == "adds" else cuts).append(part.id)
+            (adds if part.plays("adds") else cuts).append(part.id)
     ids = [key for key in adds if not shapes[key].is_empty]
     material = [shapes[key] for key in ids]
     tree = shapely.STRtree(material)

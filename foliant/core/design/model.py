@@ -5,21 +5,23 @@
 
 from typing import Annotated, Final, Literal
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
-from foliant.core.design.frozen import Frozen
 from foliant.core.design.holds import Axis, Hold
-from foliant.core.design.quantities import Across, Down, Quantity, Rotation, sized
+from foliant.core.design.names import Identifier, Name
+from foliant.core.design.operations import Ticket
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
 from foliant.core.design.shapes import AnyShape, Combination, Following, Shape
 from foliant.core.design.treatments import Treated, Treatments
-from foliant.core.equipment import MACHINES, MATERIALS, material
+from foliant.core.equipment import MATERIALS, material
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen, Texts
+from foliant.core.quantities import Across, Down, Quantity, Rotation, sized
 from foliant.core.units import Unit
 
 FORMAT: Final = "foliant-design"
-VERSION: Final = 1
+VERSION: Final = 2
 
 Role = Literal["adds", "cuts", "engraves", "scores", "guides"]
 ROLES: dict[Role, str] = {
@@ -29,30 +31,29 @@ ROLES: dict[Role, str] = {
     "scores": "scores",
     "guides": "guides",
 }
-OperationKind = Literal["engrave", "score", "inner", "outer"]
-
 MOST_PIECES = 200
 MOST_PARTS = 2000
 MOST_COPIES_ON_A_PIECE = 3000
 
-Identifier = Annotated[str, Field(pattern=r"^[a-z][a-z0-9]{0,15}$")]
+
+def _check_roles(roles: tuple[Role, ...]) -> tuple[Role, ...]:
+    found = set(roles)
+    if not found:
+        raise Refused("A part plays at least one role.")
+    if "guides" in found and len(found) > 1:
+        raise Refused("A guide is only looked at: it cannot be made at the same time.")
+    if "cuts" in found and len(found) > 1:
+        raise Refused("What cuts away leaves no material that could be added to or marked there.")
+    return tuple(role for role in ROLES if role in found)
 
 
-def _check_name(text: str) -> str:
-    plain = " ".join(text.split())
-    if not plain:
-        raise Refused("A name needs at least one letter.")
-    if len(plain) > 80:
-        raise Refused(f"A name holds at most 80 characters and this has {len(plain):,}.")
-    return plain
-
-
-Name = Annotated[str, Quantity("words", "The name", check_text=_check_name)]
+Roles = Annotated[tuple[Role, ...], AfterValidator(_check_roles)]
 
 
 class Part(Frozen):
-    """A shape put on a piece at (x, y), turned clockwise by `rotation`, with the role it plays.
+    """A shape put on a piece at (x, y), turned clockwise by `rotation`, with the roles it plays.
 
+    operations    the operation of the ticket that takes it for a role, where not the usual one
     flipped       mirrored left to right, before it is turned
     reference     the point of its box that its place is said by, and that stays when it is sized
     proportional  whether it keeps its proportions when one size is changed
@@ -65,7 +66,7 @@ class Part(Frozen):
     """
 
     id: Identifier
-    role: Role
+    roles: Roles
     shape: AnyShape
     x: Across = 0.0
     y: Down = 0.0
@@ -80,6 +81,11 @@ class Part(Frozen):
     down: Hold | None = None
     repeat: AnyRepeat | None = None
     treatments: Treatments = Treatments()
+    operations: Texts = ()
+
+    def plays(self, *roles: Role) -> bool:
+        """Whether it plays one of these roles."""
+        return any(role in self.roles for role in roles)
 
     @property
     def form(self) -> Shape | Treated:
@@ -111,7 +117,8 @@ class Group(Frozen):
 class Piece(Frozen):
     """One physical thing that comes off the sheet, and how many of it are wanted.
 
-    unread  the JSON of a piece that this version of Foliant cannot read, kept until one can; else empty
+    operations  the operation of the ticket that takes a mark of it, where not the usual one: see `Mark`
+    unread      the JSON of a piece that this version of Foliant cannot read, kept until one can; else empty
     """
 
     id: Identifier
@@ -119,6 +126,7 @@ class Piece(Frozen):
     copies: Annotated[int, Quantity("count", "The number of pieces", 0, 500)] = 1
     parts: tuple[Part, ...] = ()
     groups: tuple[Group, ...] = ()
+    operations: Texts = ()
     unread: str = ""
 
     def part(self, part_id: str) -> Part:
@@ -185,41 +193,11 @@ class Sheet(Frozen):
     places: tuple[Place, ...] = ()
 
 
-class Operation(Frozen):
-    """What a maker has changed in one line of the ticket; None keeps the recipe's value."""
-
-    kind: OperationKind
-    on: bool = True
-    power: Annotated[float | None, Quantity("percent", "Power", 0.1, 100)] = None
-    speed: Annotated[float | None, Quantity("speed", "Speed", 0.1, 2000)] = None
-    passes: Annotated[int | None, Quantity("count", "The number of passes", 1, 50)] = None
-    interval: Annotated[float | None, sized("The line spacing", 0.02, 5)] = None
-
-    @property
-    def settings(self) -> dict[str, float]:
-        """The values the maker has set in place of the recipe's."""
-        values = self.model_dump(include={"power", "speed", "passes", "interval"})
-        return {name: value for name, value in values.items() if value is not None}
-
-
-class Ticket(Frozen):
-    """The machine that is to do the work, and what the maker changed in its operations."""
-
-    machine: Annotated[str, Quantity("choice", "The machine", choices=tuple((m.key, m.name) for m in MACHINES))] = (
-        "bench-laser"
-    )
-    operations: tuple[Operation, ...] = ()
-
-    def operation(self, kind: OperationKind) -> Operation:
-        """The operation of that kind, as it stands or as it starts."""
-        return next((op for op in self.operations if op.kind == kind), Operation(kind=kind))
-
-
 class Design(Frozen):
     """A whole project's design. `serial` numbers what is put into it, so that ids are never used twice."""
 
     format: Literal["foliant-design"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     name: Name = "New project"
     unit: Unit = "mm"
     nudge: Annotated[float, sized("The nudge", 0.01, 100)] = 0.5
@@ -234,6 +212,7 @@ class Design(Frozen):
         ids = [piece.id for piece in self.pieces]
         for piece in self.pieces:
             ids += [part.id for part in piece.parts] + [group.id for group in piece.groups]
+        ids += [operation.id for operation in self.ticket.operations]
         if len(set(ids)) < len(ids):
             raise Refused("Two pieces or parts of the design have the same id.")
         count = sum(len(piece.parts) for piece in self.pieces)

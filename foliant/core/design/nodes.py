@@ -14,8 +14,8 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from foliant.core.design.frozen import Frozen
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen
 from foliant.core.paths import CUBIC, Path, PathPen
 from foliant.core.paths.curves import evaluate
 

@@ -119,7 +119,7 @@ def reference_point(part: Part, reference: Reference) -> Point:
 def frame_parts(piece: Piece, without: frozenset[str] = frozenset()) -> tuple[Part, ...]:
     """The parts that make the piece's frame: what adds to it, without those named and those held to the piece."""
     held = dependents(piece)
-    return tuple(part for part in piece.made if part.role == "adds" and part.id not in without and part.id not in held)
+    return tuple(part for part in piece.made if part.plays("adds") and part.id not in without and part.id not in held)
 
 
 def dependents(piece: Piece) -> frozenset[str]:

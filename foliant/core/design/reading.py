@@ -6,9 +6,10 @@ from collections.abc import Mapping
 from typing import Any
 
 from foliant.core.design.model import FORMAT, VERSION, Design, Piece
-from foliant.core.design.quantities import build
 from foliant.core.design.settle import with_sources
+from foliant.core.design.versions import lifted
 from foliant.core.errors import Refused
+from foliant.core.quantities import build
 
 logger = logging.getLogger("foliant.reading")
 
@@ -40,9 +41,9 @@ def _checked(data: object) -> dict[str, Any]:
     if not isinstance(data, Mapping) or data.get("format") != FORMAT:
         raise Refused("This is not a Foliant design file: its “format” should be “foliant-design”.")
     found: Any = data.get("version")
-    if found != VERSION:
-        raise Refused(f"This design file has version {str(found)[:20]}; this Foliant reads version {VERSION}.")
-    return dict(data)
+    if not isinstance(found, int) or isinstance(found, bool) or not 1 <= found <= VERSION:
+        raise Refused(f"This design file has version {str(found)[:20]}; this Foliant reads versions 1 to {VERSION}.")
+    return lifted(dict(data), found)
 
 
 def _with_sources_if_any(piece: Piece) -> Piece:

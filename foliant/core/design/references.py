@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from foliant.core.design.quantities import Quantity
+from foliant.core.quantities import Quantity
 
 Bounds = tuple[float, float, float, float]
 Point = tuple[float, float]

@@ -5,11 +5,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from foliant.core.design.frozen import Frozen
-from foliant.core.design.quantities import Across, Down, Quantity
 from foliant.core.design.references import Bounds
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen
 from foliant.core.paths import Affine, similarity
+from foliant.core.quantities import Across, Down, Quantity
 
 MOST_COPIES = 1000
 

@@ -5,7 +5,7 @@ parts as they are, and says what the trouble is.
 """
 
 import logging
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from typing import TypeVar
@@ -18,7 +18,8 @@ from foliant.core.paths import EMPTY, NOTHING, Affine, Path, Region, combine, jo
 from foliant.core.paths.nesting import chosen_contours
 from foliant.core.remembering import remembered
 
-_Placed = tuple[str, Form, tuple[Affine, ...]]
+_Lying = tuple[Form, tuple[Affine, ...]]
+_Placed = tuple[tuple[str, ...], Form, tuple[Affine, ...]]
 Answer = TypeVar("Answer")
 
 logger = logging.getLogger("foliant.resolve")
@@ -28,7 +29,8 @@ logger = logging.getLogger("foliant.resolve")
 class ResolvedPiece:
     """What a piece comes to, in its own coordinates (mm). Each is worked out when it is first asked for.
 
-    lost  what kept parts from being placed at all; empty where nothing did
+    parts  the roles, form and places of every part that is made, in their order
+    lost   what kept parts from being placed at all; empty where nothing did
     """
 
     parts: tuple[_Placed, ...]
@@ -76,7 +78,7 @@ class ResolvedPiece:
     def _found_outline(self) -> tuple[Region, str]:
         if self.lost:
             return self._bare_outline(), ""
-        return _tried(lambda: _outline(self._of("adds", "cuts")), self._bare_outline)
+        return _tried(lambda: _outline(self._of("adds"), self._of("cuts")), self._bare_outline)
 
     @cached_property
     def _found_engraved(self) -> tuple[Region, str]:
@@ -84,29 +86,42 @@ class ResolvedPiece:
 
     @cached_property
     def _found_strokes(self) -> tuple[Path, str]:
-        return _tried(
-            lambda: join(
-                chosen_contours(path, ~path.closed) for path in _paths(self._of("engraves")) if not path.closed.all()
-            ),
-            lambda: EMPTY,
-        )
+        return _tried(lambda: _open_lines(self._of("engraves")), lambda: EMPTY)
 
     @cached_property
     def _found_scored(self) -> tuple[Path, str]:
         return _tried(
-            lambda: join(_lines(shape, matrices) for _, shape, matrices in self._of("scores")),
+            lambda: join(_lines(shape, matrices) for shape, matrices in self._of("scores")),
             lambda: self._as_they_are("scores"),
         )
 
-    def _of(self, *roles: str) -> tuple[_Placed, ...]:
-        return tuple(part for part in self.parts if part[0] in roles)
+    def engraved_of(self, parts: Collection[int]) -> tuple[Region, Path]:
+        """The area to fill, and the open lines to follow, of some of the parts that engrave."""
+        chosen = self._of("engraves", parts)
+        return (
+            _tried(lambda: _engraved(chosen), lambda: NOTHING)[0],
+            _tried(lambda: _open_lines(chosen), lambda: EMPTY)[0],
+        )
+
+    def scored_of(self, parts: Collection[int]) -> Path:
+        """The lines to score of some of the parts that score."""
+        lying = self._of("scores", parts)
+        return _tried(lambda: join(_lines(*each) for each in lying), lambda: join(map(_bare, lying)))[0]
+
+    def edges_of(self, part: int) -> Path:
+        """The outlines of one part, and of its copies, as they are."""
+        return _bare(self.parts[part][1:])
+
+    def _of(self, role: str, parts: Collection[int] | None = None) -> tuple[_Lying, ...]:
+        numbered = enumerate(self.parts)
+        return tuple(part[1:] for i, part in numbered if role in part[0] and (parts is None or i in parts))
 
     def _bare_outline(self) -> Region:
         """The edges of what adds, side by side; they bound nothing that could be cut."""
         return Region(self._as_they_are("adds"), NOTHING.shape)
 
     def _as_they_are(self, role: str) -> Path:
-        return join(path for part in self._of(role) for path in _paths_if_any(part))
+        return join(map(_bare, self._of(role)))
 
 
 @remembered
@@ -120,7 +135,7 @@ def resolve(piece: Piece) -> ResolvedPiece:
     lost = ""
     for part in piece.made:
         maps, trouble = _maps(part)
-        found.append((part.role, part.form, maps))
+        found.append((part.roles, part.form, maps))
         lost = lost or (trouble and f"{part.shape.label()[:40]}: {trouble}")
     return _resolve(tuple(found), lost)
 
@@ -136,9 +151,9 @@ def _tried(compute: Callable[[], Answer], instead: Callable[[], Answer]) -> tupl
         return instead(), "Its outlines lie over each other in a way that cannot be worked out."
 
 
-def _paths_if_any(part: _Placed) -> list[Path]:
-    nothing: list[Path] = []
-    return _tried(lambda: _paths([part]), lambda: nothing)[0]
+def _bare(part: _Lying) -> Path:
+    """The outlines of a part as they are, if they can be had."""
+    return _tried(lambda: join(_paths([part])), lambda: EMPTY)[0]
 
 
 def _maps(part: Part) -> tuple[tuple[Affine, ...], str]:
@@ -157,18 +172,22 @@ def _resolve(parts: tuple[_Placed, ...], lost: str) -> ResolvedPiece:
 
 
 @remembered
-def _outline(parts: tuple[_Placed, ...]) -> Region:
-    adds = [part for part in parts if part[0] == "adds"]
+def _outline(adds: tuple[_Lying, ...], cuts: tuple[_Lying, ...]) -> Region:
     return combine(
-        _paths(part for part in adds if not part[1].keeps),
-        _paths(part for part in parts if part[0] == "cuts"),
-        _paths(part for part in adds if part[1].keeps),
+        _paths(part for part in adds if not part[0].keeps),
+        _paths(cuts),
+        _paths(part for part in adds if part[0].keeps),
     )
 
 
 @remembered
-def _engraved(parts: tuple[_Placed, ...]) -> Region:
+def _engraved(parts: tuple[_Lying, ...]) -> Region:
     return combine(_paths(parts))
+
+
+@remembered
+def _open_lines(parts: tuple[_Lying, ...]) -> Path:
+    return join(chosen_contours(path, ~path.closed) for path in _paths(parts) if not path.closed.all())
 
 
 @remembered
@@ -178,5 +197,5 @@ def _lines(shape: Form, matrices: tuple[Affine, ...]) -> Path:
     return join([combine(paths).path, *(chosen_contours(path, ~path.closed) for path in paths)])
 
 
-def _paths(parts: Iterable[_Placed]) -> list[Path]:
-    return [path for _, shape, matrices in parts for matrix in matrices for path in placed(shape, matrix)]
+def _paths(parts: Iterable[_Lying]) -> list[Path]:
+    return [path for shape, matrices in parts for matrix in matrices for path in placed(shape, matrix)]

@@ -9,14 +9,15 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 import shapely
 
-from foliant.core.design.frozen import Frozen
-from foliant.core.design.quantities import Quantity, sized
-from foliant.core.design.shapes.shape import Bit, Shape, Value
+from foliant.core.design.shapes.shape import Shape
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen
 from foliant.core.paths import Ends, Joins, Path, Region, combine, intersect, join, offset, widened
 from foliant.core.paths.corners import Corners, CornerStyle, corners_of, largest_corner, with_corners
 from foliant.core.paths.flatten import on_grid
 from foliant.core.paths.shapes import rectangle
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
 

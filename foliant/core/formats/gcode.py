@@ -21,11 +21,11 @@ def write_gcode(job: Job) -> str:
 
 
 def _header(job: Job) -> list[str]:
-    path = job.toolpath
+    program = job.program
     plain = job.design.name.encode("ascii", "replace").decode().replace("(", "").replace(")", "")
     return [
         f"; {plain}",
-        f"; {job.machine.name}, about {format_duration(path.seconds)}, {len(path)} moves",
+        f"; {job.machine.name}, about {format_duration(program.seconds)}, {len(program)} moves",
         "G21",
         "G90",
         "M3 S0" if job.machine.kind == "blade" else "M4 S0",
@@ -34,7 +34,7 @@ def _header(job: Job) -> list[str]:
 
 def gcode_moves(job: Job) -> list[str]:
     """One line for each move, with a comment where a new operation begins."""
-    path = job.toolpath
+    path = job.program.toolpath()
     if not len(path):
         return []
     height = job.design.stock.height

@@ -5,15 +5,10 @@ from xml.sax.saxutils import escape, quoteattr
 import numpy as np
 
 from foliant.core.paths import ARC, CUBIC, Path, curves
-from foliant.core.paths.nesting import chosen_contours
 from foliant.core.ticket import Job, Line
 
-STYLES = {
-    "engrave": 'fill="#4d5f73" fill-rule="evenodd" stroke="none"',
-    "score": 'fill="none" stroke="#b57a14" stroke-width="0.1" stroke-dasharray="1 0.6"',
-    "inner": 'fill="none" stroke="#7c2d5a" stroke-width="0.1"',
-    "outer": 'fill="none" stroke="#7c2d5a" stroke-width="0.1"',
-}
+_STROKE = 0.1
+"""The width of lines in mm."""
 
 
 def path_data(path: Path, places: int = 4) -> str:
@@ -64,11 +59,10 @@ def write_svg(job: Job) -> str:
 
 
 def _group(line: Line) -> str:
-    label = quoteattr(line.title)
-    shapes = f'<path d="{path_data(line.path)}"/>'
-    if line.fills and not line.path.closed.all():
-        filled, strokes = (
-            path_data(chosen_contours(line.path, chosen)) for chosen in (line.path.closed, ~line.path.closed)
-        )
-        shapes = f'<path d="{filled}"/>\n<path d="{strokes}" fill="none" stroke="#4d5f73" stroke-width="0.1"/>'
-    return f'<g id="{line.kind}" aria-label={label} {STYLES[line.kind]}>\n{shapes}\n</g>'
+    work = line.work
+    dashes = ' stroke-dasharray="1 0.6"' if work.swatch[2] else ""
+    stroke = f'fill="none" stroke="{work.ink}" stroke-width="{_STROKE}"{dashes}'
+    fill = f'fill="{work.ink}" fill-rule="evenodd" stroke="none"' if work.filled else stroke
+    styled = ((line.areas, fill), (line.lines, stroke))
+    paths = [f'<path d="{path_data(path)}" {style}/>' for path, style in styled if len(path)]
+    return "\n".join([f'<g id="{line.id}" aria-label={quoteattr(line.title)}>', *paths, "</g>"])

@@ -33,9 +33,9 @@ def program_of(design: Design, kind: ProgramKind) -> Program:
     stops = [finding for finding in check(job) if finding.level == "stop"]
     if stops:
         raise Refused(f"The check found what would spoil the job: {stops[0].sentence}")
-    if not len(job.toolpath):
+    if not len(job.program):
         raise Refused("Nothing on the ticket is on, so the machine would do nothing.")
-    return Program(tuple(run_lines(job)), len(job.toolpath), job.toolpath.seconds)
+    return Program(tuple(run_lines(job)), len(job.program), job.program.seconds)
 
 
 def run_lines(job: Job) -> list[str]:

@@ -18,7 +18,7 @@ from foliant.core.errors import Refused
 from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait
 from foliant.core.machine.link import STOPPED
 from foliant.core.paths import ARC, LINE, curves
-from foliant.core.ticket.motion import plan_motion
+from foliant.core.program.motion import plan_motion
 
 BUFFER = 32
 """How many moves the controller looks ahead."""

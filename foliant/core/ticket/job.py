@@ -1,78 +1,110 @@
-"""The job: a design's sheet as ticket lines with settings, and the toolpath they come to."""
+"""The job: a design's sheet as ticket lines with settings, and the program they come to."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import groupby
 
 import numpy as np
 
-from foliant.core.design import Design, ResolvedPiece
-from foliant.core.design.model import OperationKind
-from foliant.core.equipment import MachineProfile, machine_profile
+from foliant.core.design import Design, Operation
+from foliant.core.equipment import MachineProfile, Recipe, find_recipe, machine_profile
 from foliant.core.layout import Instance, Layout, lay_out
-from foliant.core.paths import CUBIC, EMPTY, Path, join
-from foliant.core.paths.nesting import chosen_contours, contour, depths
+from foliant.core.paths import EMPTY, Path, join
+from foliant.core.paths.nesting import contour
+from foliant.core.program import Block, Program, ProgramBuilder
+from foliant.core.program.travel import nearest_order
+from foliant.core.quantities import build
 from foliant.core.remembering import remembered
-from foliant.core.ticket.fill import count_fill_lines, fill_lines
-from foliant.core.ticket.recipes import Recipe, Settings, Work, find_recipe
-from foliant.core.ticket.toolpath import Toolpath, ToolpathBuilder, nearest_order
-
-ORDER: tuple[tuple[OperationKind, str, Work], ...] = (
-    ("engrave", "Engraving", "engrave"),
-    ("score", "Score lines", "score"),
-    ("inner", "Holes and inner edges", "cut"),
-    ("outer", "Outer edges", "cut"),
-)
-"""Engraving first, inner cuts before outer ones, so that nothing shifts before it is finished."""
+from foliant.core.ticket.ordering import Done, Item, items_of
+from foliant.core.ticket.sorting import Sorted, sort_marks
+from foliant.core.works import Marks, Settings, Work, find_work
 
 MOST_MOVES = 1_500_000
 """Moves that one operation may take: some 200 MB while it is planned, and hours of burning."""
-
-_OF_A_CUBIC = 8
-"""About how many moves more than one a cubic takes."""
 
 
 @dataclass(frozen=True, eq=False)
 class Line:
     """One operation of the ticket.
 
-    recipe      what the library says, if it has anything
-    settings    the recipe's values with the maker's over them; None while neither gives enough
-    overridden  the names of the values that are the maker's own
-    path        what is followed, or bounds what is filled, on the sheet; empty where it is too much
-    pieces      on how many instances there is something to do
-    excess      about how many moves it would take, where that is more than `MOST_MOVES`; else 0
+    operation  what the document says of it
+    recipe     what the shop says, if it has anything
+    settings   the recipe's values with the maker's over them; None while neither gives enough
+    marks      what it takes of each instance, with the shift of that from its piece to the sheet
+    moves      about how many moves it takes
     """
 
-    kind: OperationKind
-    title: str
-    work: Work
-    on: bool
+    operation: Operation
     recipe: Recipe | None
     settings: Settings | None
-    overridden: frozenset[str]
-    path: Path
-    pieces: int
-    excess: int = 0
+    marks: tuple[tuple[Marks, tuple[float, float]], ...]
+    moves: int
+
+    @property
+    def excess(self) -> int:
+        """About how many moves it takes, where that is more than `MOST_MOVES`; else 0."""
+        return self.moves if self.moves > MOST_MOVES else 0
+
+    @property
+    def id(self) -> str:
+        """How the document names it."""
+        return self.operation.id
+
+    @property
+    def title(self) -> str:
+        """How the ticket calls it."""
+        return self.operation.title
+
+    @property
+    def work(self) -> Work:
+        """What it does."""
+        return self.operation.does
+
+    @property
+    def on(self) -> bool:
+        """Whether the maker wants it done."""
+        return self.operation.on
+
+    @property
+    def overridden(self) -> frozenset[str]:
+        """The names of the values that are the maker's own."""
+        return frozenset(self.operation.own)
+
+    @property
+    def pieces(self) -> int:
+        """On how many instances there is something to do."""
+        return len(self.marks)
 
     @property
     def runs(self) -> bool:
         """Whether the machine will do it."""
-        return bool(self.on and self.settings and not self.excess)
+        return bool(self.on and self.settings and not self.excess and self.marks)
 
     @property
-    def fills(self) -> bool:
-        """Whether it burns areas line by line."""
-        return self.work == "engrave"
+    def areas(self) -> Path:
+        """The outlines of the areas it takes, on the sheet; none where it is too much."""
+        return EMPTY if self.excess else join(marks.area.path.moved(*shift) for marks, shift in self.marks)
+
+    @property
+    def lines(self) -> Path:
+        """The lines it takes, on the sheet; none where it is too much."""
+        return EMPTY if self.excess else join(marks.lines.moved(*shift) for marks, shift in self.marks)
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """(left, top, right, bottom) of all it takes, on the sheet."""
+        return join([self.areas, self.lines]).bounds
 
 
 @dataclass(frozen=True, eq=False)
 class Job:
-    """A sheet's ticket: its lines in run order (only those with something to do) and the whole toolpath."""
+    """A sheet's ticket: its lines in run order (only those that take something) and the whole program."""
 
     design: Design
     machine: MachineProfile
     layout: Layout
     lines: tuple[Line, ...]
-    toolpath: Toolpath
+    program: Program
 
     @property
     def ready(self) -> tuple[int, ...]:
@@ -81,120 +113,100 @@ class Job:
 
 
 def plan(design: Design) -> Job:
-    """The job of a design's sheet. Kept by content, so asking again costs nothing, in whichever unit."""
-    return replace(_plan(design.model_copy(update={"serial": 0, "unit": "mm"})), design=design)
+    """The job of a design's sheet. Kept by what is made of it: a name, a unit or a nudge plans nothing anew."""
+    plain = design.model_copy(update={"serial": 0, "unit": "mm", "name": "", "nudge": 0.5})
+    return replace(_plan(plain), design=design)
 
 
 def effort(design: Design) -> int:
     """About how many moves there are to plan for the ticket of a design, whose pieces are worked out already."""
-    total = 0
-    for kind, _, work in ORDER:
-        _, settings = _settings(design, kind, work)
-        moves = sum(_moves(one, _work_on(one, kind), work, settings) for one in lay_out(design).instances)
-        total += moves if moves <= MOST_MOVES else 0
-    return total
+    instances = lay_out(design).instances
+    sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
+    lines = [_line(design, operation, instances, sorts) for operation in design.ticket.listed]
+    return sum(line.moves for line in lines if not line.excess)
 
 
 @remembered
 def _plan(design: Design) -> Job:
     machine = machine_profile(design.ticket.machine)
     layout = lay_out(design)
-    lines = tuple(line for line in (_line(design, layout, *row) for row in ORDER) if line.pieces)
+    instances = layout.instances
+    sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
+    every = (_line(design, operation, instances, sorts) for operation in design.ticket.listed)
+    lines = tuple(line for line in every if line.marks)
+    running = tuple((i, line.id, line.settings) for i, line in enumerate(lines) if line.runs and line.settings)
+    works = tuple((index, operation, lines[index].work.key, settings) for index, operation, settings in running)
+    done = [_done(sort, works) for sort in sorts]
     # The machine's origin is the near left corner of the sheet, which is the lower left on the page.
-    builder = ToolpathBuilder(machine, (0.0, design.stock.height))
-    here = builder.start
-    for index, line in enumerate(lines):
-        if not (line.runs and line.settings):
-            continue
-        if line.fills:
-            for _ in range(line.settings.passes):
-                for instance in layout.instances:
-                    strokes = _strokes(instance.resolved, line.settings.interval)
-                    builder.strokes(strokes + instance.shift, index, line.settings)
-                    here = tuple(strokes[-1, 1] + instance.shift) if len(strokes) else here
-            open_lines = join(instance.on_sheet(instance.resolved.strokes) for instance in layout.instances)
-            for group in _in_order(open_lines) if len(open_lines) else ():
-                builder.cut(nearest_order(group, here), index, line.settings)
-        else:
-            for group in _in_order(line.path):
-                contours = nearest_order(group, here)
-                builder.cut(contours, index, line.settings)
-                here = tuple(contours[-1].points[-1, 3]) if contours else here
-    return Job(design, machine, layout, lines, builder.toolpath())
+    builder = ProgramBuilder(machine, (0.0, design.stock.height))
+    items = sorted(items_of(instances, done, sorts), key=_turn)
+    for _, group in groupby(items, key=_turn):
+        _add(builder, list(group), instances)
+    return Job(design, machine, layout, lines, builder.program())
 
 
-def _line(design: Design, layout: Layout, kind: OperationKind, title: str, work: Work) -> Line:
-    wanted = design.ticket.operation(kind)
-    recipe, settings = _settings(design, kind, work)
-    paths = [(instance, _work_on(instance, kind)) for instance in layout.instances]
-    moves = sum(_moves(instance, path, work, settings) for instance, path in paths)
-    return Line(
-        kind=kind,
-        title=title,
-        work=work,
-        on=wanted.on,
-        recipe=recipe,
-        settings=settings,
-        overridden=frozenset(wanted.settings),
-        path=EMPTY if moves > MOST_MOVES else join(instance.on_sheet(path) for instance, path in paths),
-        pieces=sum(1 for _, path in paths if len(path)),
-        excess=moves if moves > MOST_MOVES else 0,
-    )
+def _turn(item: Item) -> tuple[int, int, int, bool]:
+    return item.turn, item.height, item.own, not item.fills
 
 
-def _settings(design: Design, kind: OperationKind, work: Work) -> tuple[Recipe | None, Settings | None]:
-    """What the library says of an operation, and that with the maker's own values over it; see `Line`."""
-    recipe = find_recipe(design.ticket.machine, design.stock.material, design.stock.thickness, work)
-    own = design.ticket.operation(kind).settings
-    if recipe:
-        return recipe, replace(recipe.settings, **own)  # type: ignore[arg-type]
-    return None, Settings(**own) if {"power", "speed"} <= set(own) else None  # type: ignore[arg-type]
+def _add(builder: ProgramBuilder, items: Sequence[Item], instances: Sequence[Instance]) -> None:
+    """Do these items: those that fill as they come, the others as they lie nearest."""
+    order = list(range(len(items)))
+    if not items[0].fills:
+        shifts = np.array([instances[item.instance].shift for item in items])
+        begins = np.array([item.block.moves.points[0, 0] for item in items]) + shifts
+        ends = np.array([item.block.moves.points[-1, 3] for item in items]) + shifts
+        order = nearest_order(begins, ends, builder.here)
+    for index in order:
+        item = items[index]
+        builder.add(item.block, instances[item.instance].shift, item.own, item.instance)
 
 
-def _moves(instance: Instance, path: Path, work: Work, settings: Settings | None) -> int:
-    """About how many moves an operation takes on one instance."""
-    passes = settings.passes if settings else 1
-    if work == "engrave" and settings:
-        fills = _count_strokes(instance.resolved, settings.interval)
-        return (fills + len(instance.resolved.strokes)) * passes
-    return _count_moves(path) * passes
+def _line(design: Design, operation: Operation, instances: Sequence[Instance], sorts: Sequence[Sorted]) -> Line:
+    recipe, settings = _settings(design, operation)
+    taken = [(sort.taken.get(operation.id), instance.shift) for sort, instance in zip(sorts, instances, strict=True)]
+    marks = tuple((mark, shift) for mark, shift in taken if mark)
+    moves = sum(_count(mark, operation.work, settings) for mark, _ in marks) if settings else 0
+    return Line(operation, recipe, settings, marks, moves)
+
+
+def _settings(design: Design, operation: Operation) -> tuple[Recipe | None, Settings | None]:
+    """What the shop says of an operation, and that with the maker's own values over it; see `Line`."""
+    recipe = find_recipe(design.ticket.machine, design.stock.material, design.stock.thickness, operation.work)
+    values = {**(dict(recipe.settings) if recipe else {}), **operation.own}
+    kind = operation.does.settings
+    needed = {name for name, field in kind.model_fields.items() if field.is_required()}
+    return recipe, build(kind, values) if needed <= set(values) else None
 
 
 @remembered
-def _count_strokes(resolved: ResolvedPiece, interval: float) -> int:
-    return count_fill_lines(resolved.engraved.shape, interval)
+def _count(marks: Marks, work: str, settings: Settings) -> int:
+    return find_work(work).count(marks, settings)
 
 
 @remembered
-def _count_moves(path: Path) -> int:
-    return len(path) + _OF_A_CUBIC * int((path.kinds == CUBIC).sum())
-
-
-def _work_on(instance: Instance, kind: OperationKind) -> Path:
-    return _work_of(instance.resolved, kind)
-
-
-@remembered
-def _work_of(resolved: ResolvedPiece, kind: OperationKind) -> Path:
-    match kind:
-        case "engrave":
-            return join([resolved.engraved.path, resolved.strokes])
-        case "score":
-            return resolved.scored
-    outline = resolved.outline.path
-    inner = depths(outline) > 0
-    return chosen_contours(outline, inner if kind == "inner" else ~inner)
-
-
-def _in_order(path: Path) -> list[list[Path]]:
-    """Contours in groups that must be cut one after the other: those that lie inside others first."""
-    depth = depths(path)
-    levels = sorted(set(depth.tolist()), reverse=True)
-    return [[contour(path, int(i)) for i in np.flatnonzero(depth == level)] for level in levels]
+def _done(sort: Sorted, works: tuple[tuple[int, str, str, Settings], ...]) -> Done:
+    """What the running operations (index, id, work, settings) do on one piece."""
+    faces, edges = [], []
+    for index, operation, work, settings in works:
+        if marks := sort.faces.get(operation):
+            faces.append((index, *_on_face(marks, work, settings)))
+        for number, taker in enumerate(sort.edges):
+            if taker == operation:
+                block = _along(contour(sort.outline, number), work, settings)
+                edges.append((index, int(sort.depth[number]), block, find_work(work).through))
+    return Done(tuple(faces), tuple(edges))
 
 
 @remembered
-def _strokes(resolved: ResolvedPiece, interval: float) -> np.ndarray:
-    strokes = fill_lines(resolved.engraved.shape, interval)
-    strokes.setflags(write=False)
-    return strokes
+def _on_face(marks: Marks, work: str, settings: Settings) -> tuple[tuple[Block, ...], tuple[Block, ...]]:
+    """The blocks that fill areas, pass by pass, and those along lines."""
+    does = find_work(work)
+    fill = does.fills(marks, settings)
+    fills = (Block(fill, settings.power, settings.speed),) * settings.passes if fill is not None and len(fill) else ()
+    lines = does.lines(marks)
+    return fills, tuple(_along(contour(lines, i), work, settings) for i in range(len(lines.starts)))
+
+
+def _along(line: Path, work: str, settings: Settings) -> Block:
+    return Block(find_work(work).along(line, settings), settings.power, settings.speed)

@@ -9,7 +9,8 @@ from foliant.core.design import Design, Piece
 from foliant.core.design.idle import idle_parts
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import ARC, curves
-from foliant.core.ticket import Toolpath, plan
+from foliant.core.program import Program
+from foliant.core.ticket import plan
 from foliant.core.units import format_duration
 from foliant.workshop.presenters.spec import text, value
 
@@ -28,19 +29,20 @@ def findings(design: Design) -> list[dict[str, Any]]:
             "piece": finding.piece,
             "place": finding.place,
             "spot": path_data(finding.spot, 2),
-            "fixes": _fixes(finding),
+            "fixes": fixes_of(finding),
         }
         for finding in check(plan(design))
     ]
 
 
-def _fixes(finding: Finding) -> list[dict[str, Any]]:
+def fixes_of(finding: Finding) -> list[dict[str, Any]]:
+    """The edits that mend a finding, and what their buttons say."""
     return [{"says": fix.says, "edit": fix.edit.model_dump(mode="json", by_alias=True)} for fix in finding.fixes]
 
 
 def rehearsal_of(design: Design) -> bytes:
     """The toolpath of a design's job for the page; see `rehearsal_points`."""
-    return rehearsal_points(plan(design).toolpath)
+    return rehearsal_points(plan(design).program)
 
 
 def piece_findings(piece: Piece, design: Design) -> dict[str, Any]:
@@ -55,7 +57,7 @@ def piece_findings(piece: Piece, design: Design) -> dict[str, Any]:
                 "title": finding.title,
                 "sentence": finding.sentence,
                 "spot": path_data(finding.spot, 2),
-                "fixes": _fixes(finding),
+                "fixes": fixes_of(finding),
             }
             for finding in check_piece(design, piece)
         ],
@@ -67,31 +69,32 @@ def piece_findings(piece: Piece, design: Design) -> dict[str, Any]:
 def rehearsal_words(design: Design) -> dict[str, Any]:
     """The lines of the rehearsal: when each operation ends, and how long the job takes."""
     job = plan(design)
-    path = job.toolpath
-    ends = [float(path.finishes[path.operation == i].max()) if (path.operation == i).any() else 0.0 for i in job.ready]
+    program = job.program
     return {
-        "seconds": path.seconds,
-        "total": format_duration(path.seconds),
-        "travel": format_duration(path.travel_seconds),
+        "seconds": program.seconds,
+        "total": format_duration(program.seconds),
+        "travel": format_duration(program.travel_seconds),
         "operations": [
             {
-                "kind": job.lines[i].kind,
+                "id": job.lines[i].id,
+                "work": job.lines[i].work.key,
                 "title": job.lines[i].title,
                 "line": i,
-                "ends": end,
-                "time": format_duration(path.seconds_of(i)),
+                "ends": program.end_of(i),
+                "time": format_duration(program.seconds_of(i)),
             }
-            for i, end in zip(job.ready, ends, strict=True)
+            for i in job.ready
         ],
     }
 
 
-def rehearsal_points(toolpath: Toolpath) -> bytes:
-    """The toolpath for the page: little-endian float32 rows of x, y (mm on the sheet), time (s), kind.
+def rehearsal_points(program: Program) -> bytes:
+    """The toolpath of a program for the page: little-endian float32 rows of x, y (mm on the sheet), time (s), kind.
 
     Each row is where a step ends and when; kind is -1 for travel, else the index of the ticket line. The
     first row is where the tool starts.
     """
+    toolpath = program.toolpath()
     if not len(toolpath):
         return b""
     counts = np.ones(len(toolpath), np.int64)

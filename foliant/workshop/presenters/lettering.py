@@ -4,13 +4,14 @@ from collections.abc import Sequence
 from typing import Any
 
 from foliant.core.design import Part, Piece, resolve
-from foliant.core.design.shapes import Bit as ShapeBit
-from foliant.core.design.shapes import Value, Words
+from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import LetteringKey
 from foliant.core.errors import Refused
 from foliant.core.formats.svg import path_data
 from foliant.core.lettering.features import features_for
 from foliant.core.paths.touching import weakest_neck
+from foliant.core.phrases import Bit as ShapeBit
+from foliant.core.phrases import Value
 from foliant.core.units import Unit, format_length
 from foliant.workshop.presenters.spec import edge_choices, lettering_said, say, switch, text
 

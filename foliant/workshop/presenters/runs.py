@@ -67,7 +67,7 @@ def machine_view(design: Design) -> dict[str, Any]:
         "bed": [machine.bed_width, machine.bed_height],
         "work": [left, height - bottom, right, height - top],
         "rate": settings.MACHINE_RATE,
-        "estimate": format_duration(job.toolpath.seconds),
+        "estimate": format_duration(job.program.seconds),
     }
 
 

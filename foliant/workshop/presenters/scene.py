@@ -179,7 +179,8 @@ def _bare_part(part: Part, piece: Piece) -> dict[str, Any]:
     return {
         "id": part.id,
         "kind": part.shape.kind,
-        "role": part.role,
+        "role": part.roles[0],
+        "roles": list(part.roles),
         "label": part.shape.label(),
         "summary": "not drawn",
         "missing": "",
@@ -197,7 +198,7 @@ def _bare_part(part: Part, piece: Piece) -> dict[str, Any]:
         "faces": [],
         "bridges": [],
         "corners": [],
-        "data": {"id": part.id, "role": part.role, "locked": part.locked, "hidden": part.hidden},
+        "data": {"id": part.id, "roles": list(part.roles), "locked": part.locked, "hidden": part.hidden},
         "spec": [text(f"{part.shape.label()[:40]} on {piece.name} cannot be drawn: undo, or delete it.")],
     }
 
@@ -222,7 +223,8 @@ def _part_view(part: Part, piece: Piece, unit: Unit) -> dict[str, Any]:
     return {
         "id": part.id,
         "kind": part.shape.kind,
-        "role": part.role,
+        "role": part.roles[0],
+        "roles": list(part.roles),
         "label": part.shape.label(),
         "summary": part.shape.summary(unit),
         "missing": part.shape.setting().missing if isinstance(part.shape, Words) else "",

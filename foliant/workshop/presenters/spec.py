@@ -3,22 +3,24 @@
 from collections.abc import Sequence
 from typing import Any
 
-from foliant.core.design import Design, Operation, Part, Piece, Stock, Ticket
+from foliant.core.checks.marks import MARKED
+from foliant.core.design import Design, Part, Piece, Stock, Ticket
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits.nodes import drawn, node_place
-from foliant.core.design.frozen import Frozen
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
 from foliant.core.design.model import ROLES
 from foliant.core.design.nodes import At, node_at
 from foliant.core.design.placing import part_bounds, reference_point
-from foliant.core.design.quantities import QuantityKind, quantity_of
 from foliant.core.design.references import point_of, union
 from foliant.core.design.repeats import Around, Mirrored, Rows
-from foliant.core.design.shapes import Bit as ShapeBit
-from foliant.core.design.shapes import Combination, Hole, Measure, Value, Words
+from foliant.core.design.shapes import Combination, Hole, Words
 from foliant.core.design.shapes.lettered import AnyLettering, LetteringKey
+from foliant.core.frozen import Frozen
 from foliant.core.layout import Layout
 from foliant.core.lettering import font_for
+from foliant.core.phrases import Bit as ShapeBit
+from foliant.core.phrases import Measure, Value
+from foliant.core.quantities import QuantityKind, quantity_of
 from foliant.core.units import Unit, format_length
 
 Bit = dict[str, Any]
@@ -81,7 +83,8 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
             shape.append(text(f" (not here: {font_for(part.shape.font).name} stands in)"))
     for key, treatment in part.treatments.each:
         shape += [text("; "), *(say(f"{key} {part.id}", treatment, bit, unit) for bit in treatment.sentence())]
-    role = _choice(of, "role", "The role", part.role, list(ROLES.items()), _ROLE_SAYS[part.role])
+    said = [_ROLE_SAYS[role] for role in part.roles]
+    role = _choice(of, "role", "The role", _roles_key(part), _role_choices(part), " and ".join(said))
     turned = [text(", turned "), value(of, part, "rotation", unit), *([text(", flipped")] if part.flipped else [])]
     return [
         *shape,
@@ -93,6 +96,20 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
         *_repeat(part, piece, unit),
         text("; locked." if part.locked else "; hidden, so it is not made." if part.hidden else "."),
     ]
+
+
+def _roles_key(part: Part) -> str:
+    return part.roles[0] if len(part.roles) == 1 else ""
+
+
+def _role_choices(part: Part) -> Choices:
+    """Every role alone; and, for what may play several, one more or one less: its key begins with a plus."""
+    found: list[tuple[str, str]] = list(ROLES.items())
+    if part.plays("adds", *MARKED):
+        for role, title in ROLES.items():
+            if role in ("adds", *MARKED) and part.roles != (role,):
+                found.append((f"+{role}", f"no longer {title}" if role in part.roles else f"also {title}"))
+    return found
 
 
 def say(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
@@ -342,30 +359,6 @@ def sheet_sentence(design: Design, layout: Layout) -> list[Bit]:
         value("sheet", sheet, "margin", unit),
         text(f" from the edge; {layout.used:.0%} used.".replace("%", "\u00a0%")),
     ]
-
-
-def operation_sentence(
-    operation: Operation, says: str, settings: dict[str, float] | None, fills: bool, unit: Unit
-) -> list[Bit]:
-    """The settings of one line of the ticket; what the maker has set is marked as such."""
-    of = f"operation {operation.kind}"
-
-    shown = operation.model_copy(update=settings or {})
-
-    def setting(field: str) -> Bit:
-        return {**value(of, shown, field, unit), "own": getattr(operation, field) is not None}
-
-    passes = (settings or {}).get("passes", 1)
-    bits = [
-        text(f"{says}: ", "quiet" if not settings else ""),
-        setting("power"),
-        text(" power at "),
-        setting("speed"),
-        text(", "),
-        setting("passes"),
-        text(" pass" if passes == 1 else " passes"),
-    ]
-    return [*bits, text(", lines "), setting("interval"), text(" apart")] if fills else bits
 
 
 def ticket_sentence(ticket: Ticket, about: str, stock: Stock, unit: Unit) -> list[Bit]:

@@ -37,7 +37,7 @@ def design_standing(design: Design) -> dict[str, Any]:
         sheet = f"{len(layout.instances)} laid out, {layout.used:.0%} used".replace("%", " %")
     lines = len(job.lines)
     ticket = (
-        f"{lines} operation{'' if lines == 1 else 's'} · {format_duration(job.toolpath.seconds)}"
+        f"{lines} operation{'' if lines == 1 else 's'} · {format_duration(job.program.seconds)}"
         if lines
         else "nothing to do"
     )
@@ -73,4 +73,4 @@ def _seconds_each(design: Design) -> dict[str, str]:
 @remembered
 def _seconds_of(piece: Piece, stock: Stock, sheet: Sheet, ticket: Ticket) -> str:
     alone = Design(pieces=(piece.model_copy(update={"copies": 1}),), stock=stock, sheet=sheet, ticket=ticket)
-    return format_duration(plan(alone).toolpath.seconds)
+    return format_duration(plan(alone).program.seconds)

@@ -7,6 +7,7 @@ from foliant.core.design.model import ROLES
 from foliant.core.design.shapes import SHAPES
 from foliant.core.errors import Refused
 from foliant.core.units import format_length
+from foliant.core.works import WORKS
 from foliant.workshop.computing import LIGHT, changed_weight, planned, work_out
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, runs, sheet, ticket
@@ -69,6 +70,20 @@ def shelf() -> list[dict[str, str]]:
         }
         for shape in SHAPES
     ]
+
+
+def catalogue() -> dict[str, Any]:
+    """The works as every drawing, legend and list shows them, by key."""
+    return {
+        work.key: {
+            "title": work.title,
+            "verb": work.verb,
+            "ink": work.ink,
+            "swatch": dict(zip(("d", "width", "dashes"), work.swatch, strict=True)),
+            "filled": work.filled,
+        }
+        for work in WORKS.values()
+    }
 
 
 def roles() -> list[dict[str, str]]:

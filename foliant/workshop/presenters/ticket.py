@@ -1,61 +1,174 @@
 """The ticket as its station shows it."""
 
-from dataclasses import asdict
+import json
 from typing import Any
 
-from foliant.core.design import Design
-from foliant.core.equipment import material
+from foliant.core.checks import Finding, check
+from foliant.core.design import Design, Operation, Piece, Ticket
+from foliant.core.design.operations import STANDARD_OF
+from foliant.core.design.resolve import resolve
+from foliant.core.equipment import MachineProfile, material
+from foliant.core.phrases import Value
+from foliant.core.quantities import quantity_of
 from foliant.core.ticket import Job, Line, plan
-from foliant.core.units import format_duration, format_length
-from foliant.workshop.presenters.spec import operation_sentence, ticket_sentence
+from foliant.core.ticket.sorting import Sorted, sort_marks
+from foliant.core.units import Unit, format_duration, format_length
+from foliant.core.works import WORKS, Settings
+from foliant.workshop.presenters.checks import fixes_of
+from foliant.workshop.presenters.spec import Bit, text, ticket_sentence, value
+
+_MOST_TAKEN = 12
 
 
 def ticket_words(design: Design) -> dict[str, Any]:
     """The machine, every operation in run order with its settings and time, and the time in all."""
     job = plan(design)
-    path = job.toolpath
+    program = job.program
+    numbers = {line.id: number for number, line in enumerate(job.lines)}
+    shown = [one for one in design.ticket.listed if one.id in numbers or one.id not in STANDARD_OF]
+    takes = _takes(design)
     return {
         "spec": ticket_sentence(design.ticket, job.machine.about, design.stock, design.unit),
-        "lines": [_line(design, job, line, index) for index, line in enumerate(job.lines)],
-        "total": format_duration(path.seconds),
-        "travel": format_duration(path.travel_seconds),
-        "moves": len(path),
+        "lines": [_line(job, operation, numbers.get(operation.id), takes.get(operation.id, [])) for operation in shown],
+        "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
+        "changed": bool(design.ticket.operations or design.ticket.order or _anything_assigned(design)),
+        "findings": [_finding(found) for found in check(job) if found.station == "ticket" and found.fixes],
+        "total": format_duration(program.seconds),
+        "travel": format_duration(program.travel_seconds),
+        "moves": len(program),
     }
 
 
-def _line(design: Design, job: Job, line: Line, index: int) -> dict[str, Any]:
-    seconds = job.toolpath.seconds_of(index)
-    sheet = f"{format_length(design.stock.thickness, design.unit)} {material(design.stock.material).name}"
-    verb = line.work.capitalize()
-    if line.recipe:
-        says = f"{verb} {sheet}"
-    else:
-        says = (
-            f"{verb} {sheet}, own settings"
-            if line.settings
-            else f"No recipe to {line.work} {sheet} here; type power and speed"
-        )
-    settings = asdict(line.settings) if line.settings else design.ticket.operation(line.kind).settings
+def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[str, Any]]) -> dict[str, Any]:
+    design, unit = job.design, job.design.unit
+    line = job.lines[number] if number is not None else None
+    seconds = job.program.seconds_of(number) if line and number is not None else 0.0
+    count = line.pieces if line else 0
     return {
-        "kind": line.kind,
-        "title": line.title,
-        "pieces": f"{line.pieces} piece{'' if line.pieces == 1 else 's'}",
-        "on": line.on,
-        "spec": operation_sentence(design.ticket.operation(line.kind), says, settings, line.fills, design.unit),
-        "own": sorted(line.overridden),
-        "recipe": _recipe(line),
-        "missing": line.settings is None,
-        "hot": bool(line.settings and line.settings.power >= 100),
-        "time": format_duration(seconds) if line.runs else "–",
-        "share": round(100 * seconds / job.toolpath.seconds, 1) if job.toolpath.seconds else 0,
+        "id": operation.id,
+        "work": operation.work,
+        "title": operation.title,
+        "name": [_name(operation, unit)],
+        "own": operation.id not in STANDARD_OF,
+        "pieces": f"{count} piece{'' if count == 1 else 's'}" if line else "takes nothing yet",
+        "takes": takes[:_MOST_TAKEN],
+        "more": max(0, len(takes) - _MOST_TAKEN),
+        "on": operation.on,
+        "spec": _settings(design, job.machine, operation, line, unit),
+        "changed": sorted(operation.own),
+        "recipe": f"recipe: {line.recipe.settings.briefly()}" if line and line.recipe else "",
+        "missing": bool(line and line.settings is None),
+        "hot": bool(line and line.settings and line.settings.power >= 100),
+        "time": format_duration(seconds) if line and line.runs else "–",
+        "share": round(100 * seconds / job.program.seconds, 1) if job.program.seconds else 0,
     }
 
 
-def _recipe(line: Line) -> str:
-    """What the recipe says, for those who have left it."""
-    if not line.recipe:
-        return ""
-    settings = line.recipe.settings
-    passes = f"{settings.passes} pass{'' if settings.passes == 1 else 'es'}"
-    fill = f", lines {settings.interval:g} mm apart" if line.fills else ""
-    return f"recipe: {settings.power:g} % at {settings.speed:g} mm/s, {passes}{fill}"
+def _name(operation: Operation, unit: Unit) -> Bit:
+    named = operation.model_copy(update={"name": operation.title})
+    return {**value(f"operation {operation.id}", named, "name", unit), "style": "title"}
+
+
+def _settings(
+    design: Design, machine: MachineProfile, operation: Operation, line: Line | None, unit: Unit
+) -> list[Bit]:
+    """The settings of an operation as a sentence; what the maker has set is marked as such."""
+    sheet = f"{format_length(design.stock.thickness, unit)} {material(design.stock.material).name}"
+    verb = operation.does.verb
+    if line is None or line.settings:
+        own = "" if line is None or line.recipe else ", own settings"
+        says = f"{verb.capitalize()} {sheet}{own}: "
+    else:
+        says = f"No recipe to {verb} {sheet} here; type power and speed: "
+    known = dict(line.settings) if line and line.settings else operation.own
+    settings = operation.does.settings.model_construct(**known)
+    words = [text(says, "" if line and line.settings else "quiet")]
+    return [*words, *(_said(bit, operation, settings, unit) for bit in settings.sentence())]
+
+
+def _said(bit: Any, operation: Operation, settings: Settings, unit: Unit) -> Bit:
+    if not isinstance(bit, Value):
+        return text(str(bit))
+    quantity = quantity_of(type(settings), bit.field)
+    found = getattr(settings, bit.field, None)
+    shown = "…" if found is None else quantity.show(found, unit)
+    return {
+        "of": f"operation {operation.id}",
+        "field": bit.field,
+        "kind": quantity.kind,
+        "label": quantity.label,
+        "text": shown,
+        "raw": "" if found is None else shown,
+        "own": bit.field in operation.own,
+    }
+
+
+def _takes(design: Design) -> dict[str, list[dict[str, Any]]]:
+    """What each operation takes, each mark as a choice of the operation that takes it."""
+    found: dict[str, list[dict[str, Any]]] = {}
+    for piece in design.pieces:
+        resolved = resolve(piece)
+        if not piece.parts or not piece.copies or resolved.trouble:
+            continue
+        sort = sort_marks(piece, resolved)
+        for taker, parts, mark, label in (*_face_marks(piece), *_edge_marks(piece, sort)):
+            found.setdefault(taker, []).append(_taken(design.ticket, piece, taker, parts, mark, label))
+    return found
+
+
+Taken = tuple[str, tuple[str, ...], str, str]
+
+
+def _face_marks(piece: Piece) -> list[Taken]:
+    usual = {"engraves": "engrave", "scores": "score", **dict(piece.operations)}
+    return [
+        (dict(part.operations).get(role, usual[role]), (part.id,), role, part.shape.label()[:24])
+        for part in piece.made
+        for role in ("engraves", "scores")
+        if role in part.roles
+    ]
+
+
+def _edge_marks(piece: Piece, sort: Sorted) -> list[Taken]:
+    own = [
+        (operation, (part.id,), role, part.shape.label()[:24])
+        for part in piece.made
+        for role, operation in part.operations
+        if role in ("adds", "cuts")
+    ]
+    given = {taker for taker, *_ in own}
+    for side, inside in (("inner", True), ("outer", False)):
+        takers = {taker for depth, taker in zip(sort.depth, sort.edges, strict=True) if bool(depth) == inside}
+        own += [(taker, (), side, piece.name[:24]) for taker in sorted(takers - given)]
+    return own
+
+
+def _taken(ticket: Ticket, piece: Piece, taker: str, parts: tuple[str, ...], mark: str, label: str) -> dict[str, Any]:
+    """One mark, said as a choice of what takes it; each choice is an edit."""
+    where = {"piece": piece.id, "parts": list(parts), "mark": mark}
+    choices = [("", f"{operation.title}") for operation in ticket.listed if operation.id == taker]
+    choices += [(json.dumps({"do": "add-operation", **where}), "an operation of its own")]
+    choices += [
+        (json.dumps({"do": "assign-marks", **where, "operation": operation.id}), operation.title)
+        for operation in ticket.listed
+        if operation.id != taker
+    ]
+    bit = {
+        "of": f"taken {piece.id} {'-'.join(parts)} {mark}",
+        "field": "operation",
+        "kind": "choice",
+        "label": f"What takes {label}",
+        "text": label,
+        "raw": "",
+        "choices": choices,
+        "style": "chip",
+    }
+    return {"key": bit["of"], "bits": [bit]}
+
+
+def _anything_assigned(design: Design) -> bool:
+    return any(piece.operations or any(part.operations for part in piece.parts) for piece in design.pieces)
+
+
+def _finding(found: Finding) -> dict[str, Any]:
+    return {"title": found.title, "sentence": found.sentence, "level": found.level, "fixes": fixes_of(found)}

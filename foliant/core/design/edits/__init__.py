@@ -24,6 +24,15 @@ from foliant.core.design.edits.holding import HoldParts, ReleaseParts
 from foliant.core.design.edits.lettering import FitBetween, MoveBridge, SetLetters, SpellPieces, WordsOnEdge
 from foliant.core.design.edits.mending import DropBody, JoinBodies
 from foliant.core.design.edits.nodes import EditNodes
+from foliant.core.design.edits.operations import (
+    AddOperation,
+    AssignMarks,
+    OrderOperations,
+    RemoveOperation,
+    RevertOperation,
+    SwitchOperation,
+    UsualOperations,
+)
 from foliant.core.design.edits.parts import (
     AddPart,
     DuplicateParts,
@@ -39,19 +48,13 @@ from foliant.core.design.edits.parts import (
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
 from foliant.core.design.edits.repeating import EndRepeat, LetGo, RepeatParts
-from foliant.core.design.edits.sheet import (
-    AlignInstance,
-    ArrangeInRows,
-    PlaceInstance,
-    RevertOperation,
-    SwitchOperation,
-)
+from foliant.core.design.edits.sheet import AlignInstance, ArrangeInRows, PlaceInstance
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 from foliant.core.design.model import Design
-from foliant.core.design.quantities import explain
 from foliant.core.design.settle import settled_design
 from foliant.core.errors import Refused
+from foliant.core.quantities import explain
 
 Edit = Annotated[
     Rename
@@ -106,6 +109,11 @@ Edit = Annotated[
     | PlaceInstance
     | AlignInstance
     | ArrangeInRows
+    | AddOperation
+    | AssignMarks
+    | RemoveOperation
+    | OrderOperations
+    | UsualOperations
     | RevertOperation
     | SwitchOperation,
     Field(discriminator="do"),

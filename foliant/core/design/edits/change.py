@@ -16,20 +16,21 @@ from foliant.core.design.edits.command import (
     with_piece,
 )
 from foliant.core.design.edits.nodes import set_node_values
+from foliant.core.design.edits.operations import with_operation
 from foliant.core.design.edits.parts import check_room
-from foliant.core.design.edits.sheet import with_operation
 from foliant.core.design.edits.sizing import resized
 from foliant.core.design.edits.treating import with_treatment
 from foliant.core.design.holds import Axis, Hold
-from foliant.core.design.model import Design, Operation, Part, Piece
+from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.operations import Operation
 from foliant.core.design.placing import reference_point, shape_bounds
-from foliant.core.design.quantities import Quantity, build, quantity_of, with_values
 from foliant.core.design.settle import AXES, left_by, reheld
 from foliant.core.design.shapes import Combination, Lap, Words
 from foliant.core.design.shapes.lettered import LETTERING
 from foliant.core.design.treatments import KINDS
 from foliant.core.equipment import material
 from foliant.core.errors import Refused
+from foliant.core.quantities import Quantity, build, quantity_of, with_values
 from foliant.core.units import Unit
 
 _OF_PARTS = ("part", "across", "down", "hold", "repeat", "node", *KINDS, *LETTERING)
@@ -65,8 +66,7 @@ class Change(Command):
             case "ticket":
                 return with_design(design, ticket=with_values(design.ticket, self.values, unit))
             case "operation":
-                operation = build(Operation, fields(design.ticket.operation(build(Operation, {"kind": key}).kind)))
-                return with_operation(design, with_values(operation, self.values, unit))
+                return with_operation(design, _with_operation_values(design.ticket.operation(key), self.values, unit))
             case "piece":
                 return with_piece(design, with_values(design.piece(key), self.values, unit))
             case _ if what in _OF_PARTS:
@@ -106,6 +106,18 @@ class Change(Command):
         sold = material(key).thicknesses
         kept = design.stock.thickness
         return {**self.values, "thickness": kept if kept in sold else sold[0], "measured": None}
+
+
+def _with_operation_values(operation: Operation, values: Values, unit: Unit) -> Operation:
+    """The operation with typed settings over its recipe's, or another name."""
+    rest = dict(values)
+    if "name" in rest:
+        operation = with_values(operation, {"name": rest.pop("name")}, unit)
+    own: Values = dict(operation.own)
+    for field, raw in rest.items():
+        quantity = quantity_of(operation.does.settings, field)
+        own[field] = quantity.check(quantity.read(raw, unit), unit)
+    return build(Operation, {**fields(operation), "settings": own})
 
 
 def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> Piece:

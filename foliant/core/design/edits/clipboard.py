@@ -6,8 +6,10 @@ from typing import Any, Final, Literal
 from pydantic import ValidationError
 
 from foliant.core.design.edits.command import Command, renumbered, shifted, with_piece
-from foliant.core.design.model import Design, Identifier, Part
+from foliant.core.design.model import Design, Part
+from foliant.core.design.names import Identifier
 from foliant.core.design.placing import part_bounds
+from foliant.core.design.versions import lifted_part
 from foliant.core.errors import Refused
 
 FORMAT: Final = "foliant-parts"
@@ -49,7 +51,7 @@ def parts_in(text: str) -> list[Part]:
     if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("parts"), list):
         raise foreign
     try:
-        parts = [Part.model_validate(item) for item in data["parts"]]
+        parts = [Part.model_validate(lifted_part(item, 1)) for item in data["parts"]]
     except ValidationError:
         raise Refused("The parts on the clipboard are damaged, or of another version of Foliant.") from None
     if not parts or len({part.id for part in parts}) < len(parts):

@@ -16,15 +16,16 @@ from foliant.core.design.edits.command import (
 )
 from foliant.core.design.edits.project import DuplicatePiece
 from foliant.core.design.holds import Hold
-from foliant.core.design.model import Design, Identifier, Part, Piece, Role
+from foliant.core.design.model import Design, Part, Piece, Role
+from foliant.core.design.names import Identifier
 from foliant.core.design.placing import frame_parts, inverse, part_bounds, part_matrix
-from foliant.core.design.quantities import Across, Down, build, with_values
 from foliant.core.design.references import union
 from foliant.core.design.shapes import Combination, Composite, Drawn, Lap, Surround, Tabs
 from foliant.core.design.shapes.combination import CombinationKey
 from foliant.core.errors import Refused
 from foliant.core.paths import join
 from foliant.core.paths.nesting import bodies_of
+from foliant.core.quantities import Across, Down, build, with_values
 
 
 class CombineParts(PartsCommand):
@@ -47,9 +48,9 @@ class CombineParts(PartsCommand):
         ids = [part.id for part in parts]
         if self.keeper in ids:
             ids.sort(key=lambda key: key != self.keeper)
-        role = self.role or piece.part(ids[0]).role
+        roles = (self.role,) if self.role else piece.part(ids[0]).roles
         shape = Combination(how=self.how, of=tuple(ids))
-        return _with_new(design, piece, shape, role, after=ids)
+        return _with_new(design, piece, shape, roles, after=ids)
 
     def says(self, design: Design) -> str:
         return f"{self.how} {self.named(design)}"
@@ -163,7 +164,7 @@ class SurroundParts(PartsCommand):
         piece = design.piece(self.piece)
         ids = tuple(part.id for part in self.chosen(design))
         shape = with_values(Surround(of=ids, body=surround_body(self.role)), self.values, design.unit)
-        return _with_new(design, piece, shape, self.role, before=list(ids))
+        return _with_new(design, piece, shape, (self.role,), before=list(ids))
 
     def says(self, design: Design) -> str:
         return f"surround {self.named(design)}"
@@ -187,7 +188,7 @@ class TabParts(PartsCommand):
             raise Refused("Choose two parts: the inner shape, and the frame that tabs shall hold it in.")
         inner, frame = sorted(parts, key=_size)
         shape = with_values(Tabs(of=(inner.id, frame.id)), self.values, design.unit)
-        return _with_new(design, piece, shape, "adds", after=[inner.id, frame.id])
+        return _with_new(design, piece, shape, ("adds",), after=[inner.id, frame.id])
 
     def says(self, design: Design) -> str:
         return f"hold {self.named(design)} with tabs"
@@ -227,7 +228,7 @@ class CrossLap(Command):
             piece = design.piece(piece_id)
             shape = build(Lap, {"opens": opens, "depth": depth, "mate": mate, "thickness": stock})
             holds = {"across": Hold(anchor="middle"), "down": build(Hold, {"anchor": edge})}
-            part = build(Part, {"id": part_id, "role": "cuts", "shape": shape, **holds})
+            part = build(Part, {"id": part_id, "roles": ("cuts",), "shape": shape, **holds})
             design = with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}))
         return with_design(design, serial=design.serial + 2)
 
@@ -246,12 +247,12 @@ def _with_new(
     design: Design,
     piece: Piece,
     shape: Composite,
-    role: Role,
+    roles: tuple[Role, ...],
     before: list[str] | None = None,
     after: list[str] | None = None,
 ) -> Design:
     """The design with a composite put in before or after some parts, in the order of the piece."""
-    part = build(Part, {"id": f"a{design.serial + 1}", "role": role, "shape": shape})
+    part = build(Part, {"id": f"a{design.serial + 1}", "roles": roles, "shape": shape})
     order = [found.id for found in piece.parts]
     at = min(map(order.index, before)) if before else max(map(order.index, after or order)) + 1
     parts = (*piece.parts[:at], part, *piece.parts[at:])

@@ -5,13 +5,14 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from foliant.core.design.frozen import Frozen
 from foliant.core.design.holds import PIECE
-from foliant.core.design.model import Design, Identifier, Part, Piece
-from foliant.core.design.quantities import build
+from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.names import Identifier
 from foliant.core.design.settle import reheld
 from foliant.core.design.shapes import Combination, Following, Lap
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen
+from foliant.core.quantities import build
 
 Values = dict[str, Any]
 Parts = Annotated[tuple[Identifier, ...], Field(min_length=1, max_length=2000)]

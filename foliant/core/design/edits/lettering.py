@@ -18,9 +18,9 @@ from foliant.core.design.edits.command import (
 )
 from foliant.core.design.edits.project import copied_piece, unused_name
 from foliant.core.design.holds import Hold
-from foliant.core.design.model import Design, Identifier, Part, Piece
+from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.names import Identifier
 from foliant.core.design.placing import inverse, own_bounds, part_bounds, part_matrix, part_paths, shape_bounds
-from foliant.core.design.quantities import Across, Down, build
 from foliant.core.design.references import point_of
 from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import Bridged, Fitting, Joined, LetteringKey, OnEdge
@@ -28,6 +28,7 @@ from foliant.core.design.shapes.words import guide_of
 from foliant.core.errors import Refused
 from foliant.core.lettering import Style, check_words, set_lines, sideways
 from foliant.core.paths import Path, combine
+from foliant.core.quantities import Across, Down, build
 
 _ON_EDGES = "zilla-slab"
 _SAYS: dict[LetteringKey, str] = {
@@ -68,7 +69,7 @@ class SetLetters(PartsCommand):
             diameter = round(max(right - left, 1.0) * 3 / math.pi, 1)
             place = {"x": (left + right) / 2, "y": round(bottom + diameter / 2, 4)}
             circle = {"kind": "circle", "diameter": diameter}
-            guides.append(build(Part, {"id": f"a{number}", "role": "guides", "shape": circle, **place}))
+            guides.append(build(Part, {"id": f"a{number}", "roles": ("guides",), "shape": circle, **place}))
         piece = piece.model_copy(update={"parts": (*piece.parts, *guides)})
         along = [
             SetLetters(do="set-letters", piece=piece.id, parts=(part.id,), what="edge", to=guide.id)._set(piece, part)
@@ -145,7 +146,7 @@ class WordsOnEdge(Command):
         for number, (reads, text, angle) in enumerate(texts, design.serial + 1):
             place = {"to": self.part, "gap": round(cap / 2, 1), "side": side, "reads": reads, "angle": angle}
             words = build(Words, {"text": text, "font": _ON_EDGES, "cap_height": cap, "edge": build(OnEdge, place)})
-            added.append(build(Part, {"id": f"a{number}", "role": Words.role, "shape": words}))
+            added.append(build(Part, {"id": f"a{number}", "roles": (Words.role,), "shape": words}))
         grown = piece.model_copy(update={"parts": (*piece.parts, *added)})
         return with_piece(design, grown, serial=design.serial + len(added))
 
@@ -183,7 +184,7 @@ class FitBetween(PartsCommand):
         if self.stay:
             between = Fitting(of=(upper.id, lower.id), overlap=self.overlap, letters="each")
             follows = shape.model_copy(update={"fit": between, "edge": None, "sources": ()})
-            return with_piece(design, with_parts(piece, [_let_go(words[0], follows, role="adds")]))
+            return with_piece(design, with_parts(piece, [_let_go(words[0], follows, roles=("adds",))]))
         size = {"width": round((right - left) * 0.92, 2), "height": round(bottom - top, 2)}
         fit = Fitting(**size, overlap=self.overlap)
         joined = shape.joined or Joined(overlap=max(self.overlap, 0.1))
@@ -191,7 +192,7 @@ class FitBetween(PartsCommand):
         stands = changed(
             words[0],
             shape=fitted,
-            role="adds",
+            roles=("adds",),
             rotation=0.0,
             flipped=False,
             x=round((left + right) / 2, 6),
@@ -312,7 +313,7 @@ def check_edge(piece: Piece, part: Part, to: str) -> None:
 
 def _fits_inside(piece: Piece, to: str) -> bool:
     """Whether words are rather wanted inside the edge of a part: what is a guide is run along outside."""
-    return piece.part(to).role != "guides"
+    return not piece.part(to).plays("guides")
 
 
 def _let_go(part: Part, shape: Words, **values: Any) -> Part:

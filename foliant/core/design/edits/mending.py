@@ -7,13 +7,14 @@ import numpy as np
 import shapely
 
 from foliant.core.design.edits.command import Command, with_piece
-from foliant.core.design.model import Design, Identifier, Part, Piece
-from foliant.core.design.quantities import Across, Down, Quantity, build
+from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.names import Identifier
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import Bridge, Drawn
 from foliant.core.errors import Refused
 from foliant.core.paths import combine, offset
 from foliant.core.paths.nesting import bodies_of, contour
+from foliant.core.quantities import Across, Down, Quantity, build
 
 INTO = 1.5
 """How far, in mm, a bridge reaches into each of the bodies it joins."""
@@ -53,7 +54,7 @@ class JoinBodies(Command):
         shape = build(Bridge, {"length": round(way.length + 2 * INTO, 3), "width": self.width})
         turn = math.degrees(math.atan2(y2 - y1, x2 - x1)) if way.length > 1e-6 else 0.0
         place = {"x": round((x1 + x2) / 2, 4), "y": round((y1 + y2) / 2, 4), "rotation": round(turn, 4)}
-        return build(Part, {"id": f"a{number}", "role": "adds", "shape": shape, **place})
+        return build(Part, {"id": f"a{number}", "roles": ("adds",), "shape": shape, **place})
 
     def says(self, design: Design) -> str:
         return f"join the bodies of {design.piece(self.piece).name}"
@@ -88,7 +89,7 @@ class DropBody(Command):
         left, top, right, bottom = solid.bounds
         x, y = round((left + right) / 2, 4), round((top + bottom) / 2, 4)
         shape = Drawn.of(solid.moved(-x, -y))
-        part = build(Part, {"id": f"a{design.serial + 1}", "role": "cuts", "shape": shape, "x": x, "y": y})
+        part = build(Part, {"id": f"a{design.serial + 1}", "roles": ("cuts",), "shape": shape, "x": x, "y": y})
         return with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}), serial=design.serial + 1)
 
     def says(self, design: Design) -> str:

@@ -6,13 +6,14 @@ from pydantic import Field
 
 from foliant.core.design import nodes as ops
 from foliant.core.design.edits.command import Command, Values, changed, holder, unlocked, with_parts, with_piece
-from foliant.core.design.model import Design, Identifier, Part
+from foliant.core.design.model import Design, Part
+from foliant.core.design.names import Identifier
 from foliant.core.design.nodes import At, Contours, NodeKind
 from foliant.core.design.placing import part_matrix
-from foliant.core.design.quantities import Across, Down, Quantity
 from foliant.core.design.shapes import Drawn
 from foliant.core.errors import Refused
 from foliant.core.paths import join
+from foliant.core.quantities import Across, Down, Quantity
 from foliant.core.units import Unit
 
 _PLACES = {

@@ -9,6 +9,7 @@ from foliant.core.design.edits.command import (
     Command,
     PartsCommand,
     Values,
+    changed,
     moved,
     renumbered,
     shifted,
@@ -18,15 +19,16 @@ from foliant.core.design.edits.command import (
 )
 from foliant.core.design.edits.command import members as combined_members
 from foliant.core.design.following import kept_place
-from foliant.core.design.model import ROLES, Design, Group, Identifier, Part, Piece, Role
+from foliant.core.design.model import ROLES, Design, Group, Part, Piece, Role
+from foliant.core.design.names import Identifier
 from foliant.core.design.placing import compose, copy_maps, inverse, part_matrix, shape_paths
-from foliant.core.design.quantities import Across, Down, Rotation, build, with_values
 from foliant.core.design.references import Bounds
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import SHAPES, Composite, Drawn, Hole, Surround, Words
 from foliant.core.design.treatments import Treatments
 from foliant.core.errors import Refused
 from foliant.core.paths import join
+from foliant.core.quantities import Across, Down, Rotation, build, with_values
 from foliant.core.units import Unit, format_length
 
 KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
@@ -64,7 +66,7 @@ class AddPart(Command):
         x, y = (left + right) / 2, (top + bottom) / 2
         contours = tuple(contour.moved(-x, -y) for contour in shape.contours)
         role = self.role or ("scores" if shape.is_open else "adds")
-        data = {"id": f"a{design.serial + 1}", "role": role, "x": x, "y": y}
+        data = {"id": f"a{design.serial + 1}", "roles": (role,), "x": x, "y": y}
         return build(Part, {**data, "shape": Drawn(contours=contours)})
 
     def _placed(self, piece: Piece, design: Design) -> Part:
@@ -73,7 +75,7 @@ class AddPart(Command):
         bounds = resolve(piece).bounds if piece.parts else None
         if isinstance(shape, Words) and bounds and not {"cap_height", "width", "height", "points"} & set(self.values):
             shape = _words_that_fit(shape, bounds)
-        data: Values = {"id": f"a{design.serial + 1}", "role": self.role or kind.role, "shape": shape}
+        data: Values = {"id": f"a{design.serial + 1}", "roles": (self.role or kind.role,), "shape": shape}
         data["rotation"] = self.rotation
         left, top, _, _ = join(shape.paths()).bounds
         if bounds is None:
@@ -103,23 +105,29 @@ def check_room(piece: Piece, part: Part, unit: Unit) -> None:
 
 
 class SetRole(PartsCommand):
-    """Give parts another role."""
+    """Give parts another role; with `also`, one beside those they play, or take it from those that play it."""
 
     do: Literal["set-role"]
     role: Role
+    also: bool = False
 
     def apply(self, design: Design) -> Design:
         return self.replaced(design, [self._given(part) for part in self.free(design)])
 
     def _given(self, part: Part) -> Part:
-        given = part.model_copy(update={"role": self.role})
-        if not isinstance(part.shape, Surround):
+        given = changed(part, roles=self._roles(part))
+        if not isinstance(part.shape, Surround) or self.also:
             return given
         body = surround_body(self.role)
         return given.model_copy(update={"shape": part.shape.model_copy(update={"body": body})})
 
+    def _roles(self, part: Part) -> tuple[Role, ...]:
+        if not self.also:
+            return (self.role,)
+        return tuple({*part.roles} ^ {self.role})
+
     def says(self, design: Design) -> str:
-        return f"{self.named(design)}: {ROLES[self.role]}"
+        return f"{self.named(design)}: {'also ' if self.also else ''}{ROLES[self.role]}"
 
 
 class DuplicateParts(PartsCommand):

@@ -15,10 +15,10 @@ from foliant.core.design.placing import (
     part_paths,
     reference_point,
 )
-from foliant.core.design.quantities import Across, Down, Quantity
 from foliant.core.design.references import Reference, point_of, union
 from foliant.core.design.settle import AXES, line_of, part_line
 from foliant.core.errors import Refused
+from foliant.core.quantities import Across, Down, Quantity
 
 _DISTANCE = Quantity("length", "The distance", -3000, 3000)
 

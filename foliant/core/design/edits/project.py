@@ -3,8 +3,9 @@
 from typing import Literal
 
 from foliant.core.design.edits.command import Command, Values, fields, renumbered, with_design
-from foliant.core.design.model import Design, Group, Identifier, Piece
-from foliant.core.design.quantities import build
+from foliant.core.design.model import Design, Group, Piece
+from foliant.core.design.names import Identifier
+from foliant.core.quantities import build
 from foliant.core.units import MM_PER_INCH, Unit
 
 

@@ -6,7 +6,8 @@ from pydantic import Field
 
 from foliant.core.design.edits.command import PartsCommand, changed, with_piece
 from foliant.core.design.holds import PIECE
-from foliant.core.design.model import Design, Identifier, Part
+from foliant.core.design.model import Design, Part
+from foliant.core.design.names import Identifier
 from foliant.core.design.placing import copy_maps, frame_parts, own_bounds, part_bounds
 from foliant.core.design.references import Bounds, point_of, union
 from foliant.core.design.repeats import Around, Mirrored, Rows, placement

@@ -1,14 +1,15 @@
-"""Edits of the sheet and the ticket."""
+"""Edits of the sheet."""
 
 from typing import Literal
 
 from pydantic import Field
 
 from foliant.core.design.edits.command import Command, with_design
-from foliant.core.design.model import Design, Identifier, Operation, OperationKind, Place
-from foliant.core.design.quantities import Across, Down
+from foliant.core.design.model import Design, Place
+from foliant.core.design.names import Identifier
 from foliant.core.design.resolve import resolve
 from foliant.core.errors import Refused
+from foliant.core.quantities import Across, Down
 
 
 class PlaceInstance(Command):
@@ -67,36 +68,3 @@ class ArrangeInRows(Command):
 
     def says(self, design: Design) -> str:
         return "arrange in rows"
-
-
-class RevertOperation(Command):
-    """Give an operation its recipe's settings again."""
-
-    do: Literal["revert-operation"]
-    kind: OperationKind
-
-    def apply(self, design: Design) -> Design:
-        return with_operation(design, Operation(kind=self.kind, on=design.ticket.operation(self.kind).on))
-
-    def says(self, design: Design) -> str:
-        return f"{self.kind} as the recipe says"
-
-
-class SwitchOperation(Command):
-    """Switch an operation on or off."""
-
-    do: Literal["switch-operation"]
-    kind: OperationKind
-    on: bool
-
-    def apply(self, design: Design) -> Design:
-        return with_operation(design, design.ticket.operation(self.kind).model_copy(update={"on": self.on}))
-
-    def says(self, design: Design) -> str:
-        return f"switch {self.kind} {'on' if self.on else 'off'}"
-
-
-def with_operation(design: Design, operation: Operation) -> Design:
-    """The design with this operation in place of the one of its kind."""
-    others = tuple(op for op in design.ticket.operations if op.kind != operation.kind)
-    return with_design(design, ticket=design.ticket.model_copy(update={"operations": (*others, operation)}))

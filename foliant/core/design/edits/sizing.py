@@ -4,15 +4,16 @@ import math
 from typing import Annotated, Literal
 
 from foliant.core.design.edits.command import Command, PartsCommand, changed, members, moved, with_piece
-from foliant.core.design.model import Design, Identifier, Part
+from foliant.core.design.model import Design, Part
+from foliant.core.design.names import Identifier
 from foliant.core.design.placing import own_bounds, part_bounds, reference_point, shape_bounds
-from foliant.core.design.quantities import Quantity
 from foliant.core.design.references import Bounds, Point, Reference, point_of, union
 from foliant.core.design.resolve import resolve
 from foliant.core.design.settle import reheld
 from foliant.core.design.shapes import Combination
 from foliant.core.errors import Refused
 from foliant.core.paths import similarity
+from foliant.core.quantities import Quantity
 
 _SIZE = {
     "width": Quantity("length", "The width", 0.1, 3000),
@@ -98,7 +99,7 @@ class SizePiece(Command):
         spanning = tuple(
             part.id
             for part in piece.made
-            if part.role == "adds" and all(abs(part_bounds(part)[i] - bounds[i]) < 0.01 for i in (at, at + 2))
+            if part.plays("adds") and all(abs(part_bounds(part)[i] - bounds[i]) < 0.01 for i in (at, at + 2))
         )
         if not spanning:
             raise Refused("No single part reaches from edge to edge of this piece; choose the part to size.")

@@ -6,10 +6,10 @@ from pydantic import Field
 
 from foliant.core.design.edits.command import PartsCommand, Values, changed
 from foliant.core.design.model import Design, Part
-from foliant.core.design.quantities import build, with_values
 from foliant.core.design.treatments import KINDS, AnyTreatment, Cornered, TreatmentKey, check_treatment, corners_before
 from foliant.core.errors import Refused
 from foliant.core.paths import join
+from foliant.core.quantities import build, with_values
 from foliant.core.units import Unit
 
 

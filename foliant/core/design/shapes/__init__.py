@@ -25,7 +25,7 @@ from foliant.core.design.shapes.polygon import Polygon
 from foliant.core.design.shapes.rectangle import Rectangle
 from foliant.core.design.shapes.ring import Ring
 from foliant.core.design.shapes.sector import Sector
-from foliant.core.design.shapes.shape import Bit, Measure, Shape, Value
+from foliant.core.design.shapes.shape import Shape
 from foliant.core.design.shapes.slot import Slot
 from foliant.core.design.shapes.star import Star
 from foliant.core.design.shapes.surround import Surround
@@ -84,7 +84,6 @@ SHAPES: tuple[type[Shape], ...] = (
 __all__ = [
     "SHAPES",
     "AnyShape",
-    "Bit",
     "Bridge",
     "Combination",
     "Composite",
@@ -93,13 +92,11 @@ __all__ = [
     "Hole",
     "Lap",
     "Line",
-    "Measure",
     "Motif",
     "Shape",
     "Slot",
     "Source",
     "Surround",
     "Tabs",
-    "Value",
     "Words",
 ]

@@ -6,11 +6,12 @@ from typing import Annotated, ClassVar, Literal
 import shapely
 from pydantic import Field
 
-from foliant.core.design.quantities import Quantity
 from foliant.core.design.shapes.composite import Composite
 from foliant.core.design.shapes.following import Source
-from foliant.core.design.shapes.shape import Bit, Shape, Value
+from foliant.core.design.shapes.shape import Shape
 from foliant.core.paths import Path, Region, combine, divide, exclude, intersect, subtract
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 

@@ -6,9 +6,10 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field, model_validator
 
 from foliant.core.design.nodes import Contour, contours_of, path_of
-from foliant.core.design.shapes.shape import Bit, Shape
+from foliant.core.design.shapes.shape import Shape
 from foliant.core.errors import Refused
 from foliant.core.paths import Path
+from foliant.core.phrases import Bit
 from foliant.core.units import Unit
 
 MOST_NODES = 5000

@@ -2,8 +2,9 @@
 
 from typing import Annotated, Literal
 
-from foliant.core.design.quantities import Quantity, sized
-from foliant.core.design.shapes.shape import Bit, Measure, Shape, Value
+from foliant.core.design.shapes.shape import Shape
+from foliant.core.phrases import Bit, Measure, Value
+from foliant.core.quantities import Quantity, sized
 
 Fit = Literal["loose", "sliding", "snug", "press"]
 

@@ -8,9 +8,9 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from foliant.core.design.frozen import Frozen
-from foliant.core.design.quantities import Quantity, sized
-from foliant.core.design.shapes.shape import Bit, Value
+from foliant.core.frozen import Frozen
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
 
 _Link = Annotated[str, Field(pattern=r"^[a-z][a-z0-9]{0,15}$")]
 _Overlap = Annotated[float, Quantity("length", "The overlap", -50, 50)]

@@ -5,11 +5,12 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import model_validator
 
-from foliant.core.design.quantities import Quantity, sized
-from foliant.core.design.shapes.shape import Bit, Shape, Value, short
+from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.errors import Refused
 from foliant.core.paths import Path
 from foliant.core.paths.shapes import sector
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
 from foliant.core.units import Unit, format_length
 
 

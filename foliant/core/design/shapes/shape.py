@@ -3,35 +3,13 @@
 import math
 from abc import abstractmethod
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import ClassVar
 
-from foliant.core.design.frozen import Frozen
-from foliant.core.design.quantities import Quantity, with_values
+from foliant.core.frozen import Frozen
 from foliant.core.paths import Path
+from foliant.core.phrases import Bit
+from foliant.core.quantities import Quantity, with_values
 from foliant.core.units import Unit, format_length
-
-
-@dataclass(frozen=True)
-class Value:
-    """A word of a spec sentence that can be edited: the field of the shape it shows.
-
-    Where the value belongs to something else, `of` names that, and `field_there` the field it has there.
-    """
-
-    field: str
-    of: str = ""
-    field_there: str = ""
-
-
-@dataclass(frozen=True)
-class Measure:
-    """A length (mm) of a spec sentence that follows from others, and is only read."""
-
-    length: float
-
-
-Bit = str | Value | Measure
 
 
 class Shape(Frozen):

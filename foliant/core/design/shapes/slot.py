@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
 
-from foliant.core.design.quantities import Quantity, sized
 from foliant.core.design.shapes.fits import Fitted
-from foliant.core.design.shapes.shape import Bit, Shape, Value, short
+from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.paths import Ends, Path
 from foliant.core.paths.shapes import rectangle
 from foliant.core.paths.shapes import slot as round_slot
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
 from foliant.core.units import Unit
 
 

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
 
-from foliant.core.design.quantities import Quantity, sized
 from foliant.core.design.shapes.composite import Composite
 from foliant.core.design.shapes.following import Source, region_of
-from foliant.core.design.shapes.shape import Bit, Value, short
+from foliant.core.design.shapes.shape import short
 from foliant.core.paths import Joins, Path, offset, subtract
 from foliant.core.paths.nesting import chosen_contours, depths
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 

@@ -6,12 +6,13 @@ from typing import Annotated, ClassVar, Literal
 
 import shapely
 
-from foliant.core.design.quantities import Quantity, sized
 from foliant.core.design.shapes.composite import Composite
 from foliant.core.design.shapes.following import Source, region_of
-from foliant.core.design.shapes.shape import Bit, Value, short
+from foliant.core.design.shapes.shape import short
 from foliant.core.paths import Path, join, similarity
 from foliant.core.paths.shapes import rectangle
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 

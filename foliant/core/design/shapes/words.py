@@ -7,10 +7,9 @@ from typing import Annotated, ClassVar, Literal, Self
 import numpy as np
 from pydantic import Field
 
-from foliant.core.design.quantities import Font, Quantity, SomeWords, sized
 from foliant.core.design.shapes.following import Following, region_of
 from foliant.core.design.shapes.lettered import AnyLettering, Bridged, Fitting, Joined, LetteringKey, OnEdge
-from foliant.core.design.shapes.shape import Bit, Shape, Value, even, short
+from foliant.core.design.shapes.shape import Shape, even, short
 from foliant.core.errors import Refused
 from foliant.core.lettering import (
     Box,
@@ -31,6 +30,8 @@ from foliant.core.lettering import (
 from foliant.core.lettering.style import POINT
 from foliant.core.paths import Path
 from foliant.core.paths.nesting import contour, depths
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Font, Quantity, SomeWords, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 

@@ -5,9 +5,7 @@ import { clock, doneUntil, toolAt } from "./rehearsal.js";
 import { plain } from "./plain.js";
 import { SheetView } from "./sheetview.js";
 
-const INK = { engrave: "#4d5f73", score: "#b57a14", inner: "#7c2d5a", outer: "#7c2d5a" };
-
-export function register(Alpine) {
+export function register(Alpine, boot) {
   const project = Alpine.store("project");
 
   Alpine.data("checkStation", () => ({
@@ -19,7 +17,8 @@ export function register(Alpine) {
     started: false,
     sheetView: null,
     rows: null,
-    kinds: new Map(), // ticket line to kind of operation
+    works: boot.works,
+    kinds: new Map(), // ticket line to its work
     fetched: -1,
 
     init() {
@@ -76,7 +75,7 @@ export function register(Alpine) {
       this.fetched = project.revision;
       try {
         this.rows = await getPacked(`/projects/${project.id}/rehearsal`);
-        this.kinds = new Map(this.rehearsal.operations.map(({ line, kind }) => [line, kind]));
+        this.kinds = new Map(this.rehearsal.operations.map(({ line, work }) => [line, this.works[work]]));
         this.seconds = Math.min(this.seconds, this.rehearsal.seconds);
         this.paint();
       } catch (problem) {
@@ -111,8 +110,9 @@ export function register(Alpine) {
       const done = doneUntil(this.rows, this.seconds);
       const strokes = [...done].sort(([a], [b]) => a - b).map(([kind, d]) => {
         const travel = kind === -1;
-        const ink = travel ? "#8d8171" : INK[this.kinds.get(kind)];
-        const width = travel ? 0.6 : this.kinds.get(kind) === "engrave" ? 1 : 2.6;
+        const work = this.kinds.get(kind);
+        const ink = travel ? "#8d8171" : work?.ink;
+        const width = travel ? 0.6 : work?.filled ? 1 : 2.6;
         return `<path d="${d}" fill="none" stroke="${ink}" stroke-width="${width * scale}" ${travel ? `stroke-dasharray="${2 * scale} ${3 * scale}" stroke-opacity="0.55"` : ""}/>`;
       });
       const tool = toolAt(this.rows, this.seconds);

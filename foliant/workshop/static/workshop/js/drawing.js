@@ -50,7 +50,7 @@ export function pieceMarkup(drawing, material, look) {
 function engravedMarkup(drawing, fill, stroke) {
   if (drawing.engraved !== undefined) return `<path d="${drawing.engraved}" ${fill}/>${drawing.strokes ? `<path d="${drawing.strokes}" ${stroke}/>` : ""}`;
   return drawing.parts
-    .filter((part) => part.role === "engraves" && !part.data.hidden && !drawing.combined.includes(part.id))
+    .filter((part) => part.roles.includes("engraves") && !part.data.hidden && !drawing.combined.includes(part.id))
     .flatMap((part) => [part.matrix, ...part.copies.map(([, matrix]) => matrix)].map((matrix) => `<path d="${part.d}" transform="matrix(${matrix.join(" ")})" ${part.open ? stroke : fill}/>`))
     .join("");
 }

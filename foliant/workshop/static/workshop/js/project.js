@@ -74,6 +74,12 @@ export function registerProject(Alpine, boot) {
 
     // What the stations say, and what this station shows, follow a moment later.
     refreshTimer: 0,
+    showing: null,
+    // When what the station shows is as it is now.
+    async shown() {
+      await this.showing;
+      await Alpine.nextTick();
+    },
     refresh() {
       const { revision } = this;
       // An answer that comes after a newer edit tells of the past.
@@ -85,7 +91,7 @@ export function registerProject(Alpine, boot) {
           .catch(() => {});
       }, 250);
       if (boot.station !== "shape") {
-        get(`${this.address}/stations/${boot.station}`)
+        this.showing = get(`${this.address}/stations/${boot.station}`)
           .then(unlessPast((view) => (this.view = view)))
           .catch((problem) => this.complain(problem));
       }

@@ -21,10 +21,11 @@ export function registerSentence(Alpine) {
   window.addEventListener("blur", () => closeChoices());
 
   function editFor(bit, raw) {
+    if (raw[0] === "{") return JSON.parse(raw); // a choice that is an edit of its own
     if (bit.edit) return { ...bit.edit, [bit.field]: raw };
     const [what, ...parts] = bit.of.split(" ");
     const holder = () => project().order.find((id) => project().scenes[id].ids.includes(parts[0]));
-    if (bit.field === "role") return { do: "set-role", piece: holder(), parts, role: raw };
+    if (bit.field === "role") return { do: "set-role", piece: holder(), parts, role: raw.replace("+", ""), also: raw[0] === "+" };
     if (what === "parts") {
       const edit = bit.field === "width" || bit.field === "height" ? "resize-parts" : "place-parts";
       return { do: edit, piece: holder(), parts, [bit.field]: raw };

@@ -197,9 +197,9 @@ export function register(Alpine, boot) {
       const time = project.standing.pieceSeconds?.[this.piece];
       return time ? `${time} each` : "";
     },
-    get shownRole() {
-      const roles = new Set(this.chosenParts.map((part) => part.role));
-      return roles.size === 1 ? [...roles][0] : this.putRole;
+    plays(role) {
+      const parts = this.chosenParts;
+      return parts.length ? parts.every((part) => part.roles.includes(role)) : this.putRole === role;
     },
     get anyHeld() {
       return this.chosenParts.some((part) => part.data.across || part.data.down);

@@ -3,13 +3,17 @@
 import { plain } from "./plain.js";
 import { SheetView } from "./sheetview.js";
 
-export function register(Alpine) {
+export function register(Alpine, boot) {
   const project = Alpine.store("project");
 
   Alpine.data("ticketStation", () => ({
     look: "toolpaths",
     saving: false,
     sheetView: null,
+    works: boot.works,
+    carried: "", // the operation that is dragged, and the one it is dragged over
+    over: "",
+    known: [],
 
     init() {
       this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => this.look }));
@@ -17,17 +21,62 @@ export function register(Alpine) {
         void this.look;
         this.sheetView.set(Alpine.raw(project.view.sheet));
       });
+      Alpine.effect(() => void this.openNew());
       project.refresh();
     },
 
     get words() {
       return project.view.words;
     },
+    style(line) {
+      return [line.on ? "" : "off", this.over === line.id && this.carried && this.carried !== line.id ? "over" : ""].join(" ");
+    },
     turn(line) {
-      project.try({ do: "switch-operation", kind: line.kind, on: !line.on });
+      project.try({ do: "switch-operation", operation: line.id, on: !line.on });
     },
     revert(line) {
-      project.try({ do: "revert-operation", kind: line.kind });
+      project.try({ do: "revert-operation", operation: line.id });
+    },
+    remove(line) {
+      project.try({ do: "remove-operation", operation: line.id });
+    },
+    add(work) {
+      project.try({ do: "add-operation", work });
+    },
+    usual() {
+      project.try({ do: "usual-operations" });
+    },
+    mend(edit) {
+      project.try(edit);
+    },
+
+    // An operation that is new wants its power, so the field for it opens by itself.
+    openNew() {
+      const ids = this.words.lines.map((line) => line.id);
+      const fresh = this.words.lines.find((line) => line.own && !this.known.includes(line.id));
+      const opens = this.known.length > 0 && fresh;
+      this.known = ids;
+      if (opens) setTimeout(() => document.querySelector(`.value[data-of="operation ${fresh.id}"][data-field="power"]`)?.click(), 60);
+    },
+
+    async move(index, step) {
+      const { lines } = this.words;
+      const line = lines[index];
+      const to = index + step;
+      if (to < 0 || to >= lines.length) return;
+      const before = lines[step < 0 ? to : to + 1]?.id ?? null;
+      await project.try({ do: "order-operations", operation: line.id, before });
+      await project.shown();
+      document.querySelectorAll(".line .number")[to]?.focus();
+    },
+    drop(line) {
+      const { lines } = this.words;
+      const [from, to] = [this.carried, line.id].map((id) => lines.findIndex((found) => found.id === id));
+      this.over = "";
+      if (from < 0 || from === to) return;
+      const before = from < to ? (lines[to + 1]?.id ?? null) : line.id;
+      project.try({ do: "order-operations", operation: this.carried, before });
+      this.carried = "";
     },
   }));
 }

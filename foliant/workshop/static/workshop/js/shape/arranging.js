@@ -5,14 +5,15 @@ export const arranging = ({ project, toasts }) => ({
     if (!this.chosen.length) return null;
     return project.try({ do: what, piece: this.piece, parts: this.chosen, ...more });
   },
-  async setRole(role) {
+  // With Shift, `also`, it is one role more, or one less.
+  async setRole(role, also = false) {
     await this.putting; // it is meant for the part that is just being put on
-    if (this.chosen.length) this.doParts("set-role", { role });
+    if (this.chosen.length) this.doParts("set-role", { role, also });
     else this.putRole = this.putRole === role ? "" : role;
   },
   turnRole() {
     const keys = this.roles.map((role) => role.key);
-    this.setRole(keys[(keys.indexOf(this.shownRole) + 1) % keys.length]);
+    this.setRole(keys[(keys.findIndex((key) => this.plays(key)) + 1) % keys.length]);
   },
   toggle(mark) {
     const chosen = [...this.chosen];

@@ -1,6 +1,9 @@
 """The base of everything in a design: frozen, closed to unknown fields, hashable for the caches."""
 
-from pydantic import BaseModel, ConfigDict
+from collections.abc import Mapping
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, PlainSerializer
 
 
 class Frozen(BaseModel):
@@ -22,3 +25,18 @@ class Frozen(BaseModel):
             found = hash((type(self), *self.__dict__.values()))
             object.__setattr__(self, "_hash", found)
             return found
+
+
+def _as_pairs(value: Any) -> Any:
+    return tuple(sorted(value.items())) if isinstance(value, Mapping) else value
+
+
+Numbers = Annotated[
+    tuple[tuple[str, float], ...], BeforeValidator(_as_pairs), PlainSerializer(dict, return_type=dict[str, float])
+]
+"""Numbers by name: an object in JSON, sorted pairs here, as a frozen model must be hashable."""
+
+Texts = Annotated[
+    tuple[tuple[str, str], ...], BeforeValidator(_as_pairs), PlainSerializer(dict, return_type=dict[str, str])
+]
+"""Texts by name, likewise."""

@@ -17,12 +17,18 @@ _RIGHT_ANGLE = np.sin(np.pi / 4) / (1 - np.sin(np.pi / 4))
 
 
 def plan_motion(
-    kinds: NDArray[np.uint8], points: Floats, asked: Floats, machine: MachineProfile, first: float = 0.0
+    kinds: NDArray[np.uint8],
+    points: Floats,
+    asked: Floats,
+    machine: MachineProfile,
+    first: float = 0.0,
+    dwell: Floats | None = None,
 ) -> tuple[Floats, Floats]:
     """Entry speeds (n + 1,) in mm/s and durations (n,) in s of moves made one after the other.
 
     kinds (n,) and points (n, 4, 2) are lines and arcs as in `Path`; asked (n,) is the speed wanted; first
-    is the speed the machine already has. It stands still at the end.
+    is the speed the machine already has; dwell (n,) is how long, in s, it stands at the end of each move. It stands
+    still at the end of all.
     """
     lengths = np.maximum(curves.lengths(kinds, points), 1e-9)
     limits = np.minimum(asked, machine.top_speed)
@@ -33,8 +39,10 @@ def plan_motion(
     leaving = _units(curves.derivatives(kinds, points, np.ones(len(kinds))))
     arriving = _units(curves.derivatives(kinds, points, np.zeros(len(kinds))))
     corners = corner_speeds(leaving[:-1], arriving[1:], machine.corner_speed)
+    waits = np.zeros(len(kinds)) if dwell is None else dwell
+    corners[waits[:-1] > 0] = 0.0
     speeds = entry_speeds(lengths, limits, corners, machine.acceleration, first)
-    return speeds, durations(lengths, limits, speeds, machine.acceleration)
+    return speeds, durations(lengths, limits, speeds, machine.acceleration) + waits
 
 
 def corner_speeds(leaving: Floats, arriving: Floats, corner_speed: float) -> Floats:

@@ -1,22 +1,11 @@
-"""Recipes: settings for one operation on one material, thickness and machine.
+"""Recipes: settings for one work on one material, thickness and machine.
 
 They are starting points. Machines of one kind differ, lenses are dirty, batches vary: test on a scrap.
 """
 
 from dataclasses import dataclass
-from typing import Literal
 
-Work = Literal["engrave", "score", "cut"]
-
-
-@dataclass(frozen=True)
-class Settings:
-    """Power in % (force, for a blade), speed in mm/s, passes, and mm between lines where it fills."""
-
-    power: float
-    speed: float
-    passes: int = 1
-    interval: float = 0.1
+from foliant.core.works import WORKS, Settings, find_work
 
 
 @dataclass(frozen=True)
@@ -26,13 +15,13 @@ class Recipe:
     machine: str
     material: str
     thickness: float
-    work: Work
+    work: str
     settings: Settings
 
     @property
     def name(self) -> str:
         """What the ticket calls it."""
-        return f"{self.work.capitalize()} recipe"
+        return f"{find_work(self.work).verb.capitalize()} recipe"
 
 
 def _recipes() -> tuple[Recipe, ...]:
@@ -57,9 +46,11 @@ def _recipes() -> tuple[Recipe, ...]:
         ("desk-cutter", "cork-sheet", 2.0, None, (20, 60, 1), (75, 30, 2)),
         ("desk-cutter", "grey-felt", 3.0, None, None, (80, 30, 3)),
     )
-    works: tuple[Work, ...] = ("engrave", "score", "cut")
+    works = ("engrave", "score", "cut")
     return tuple(
-        Recipe(machine, material, thickness, work, Settings(*found))
+        Recipe(
+            machine, material, thickness, work, WORKS[work].settings(power=found[0], speed=found[1], passes=found[2])
+        )
         for machine, material, thickness, *settings in rows
         for work, found in zip(works, settings, strict=True)
         if found
@@ -72,7 +63,7 @@ NEAR = 0.15
 """How far, in mm, a stock's thickness may lie from a recipe's."""
 
 
-def find_recipe(machine: str, material: str, thickness: float, work: Work) -> Recipe | None:
+def find_recipe(machine: str, material: str, thickness: float, work: str) -> Recipe | None:
     """The recipe for a job, if the library has one for that thickness."""
     fitting = [
         recipe

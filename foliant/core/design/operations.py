@@ -1,0 +1,143 @@
+"""The ticket of a design: the machine, and what is to be done on the sheet, one operation after the other.
+
+Foliant's own operations are always there, by well-known ids; the document keeps only what the maker changed in them,
+those the maker added, and the order if the maker gave one.
+"""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from pydantic import model_validator
+
+from foliant.core.design.names import Identifier, NameIfAny
+from foliant.core.equipment import MACHINES
+from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen, Numbers
+from foliant.core.quantities import Quantity, quantity_of
+from foliant.core.works import Work, find_work
+
+Mark = Literal["engraves", "scores", "inner", "outer"]
+"""What of a piece an operation takes: areas to engrave, lines to score, and the two sides of its outline."""
+
+MOST_OPERATIONS = 60
+
+
+@dataclass(frozen=True)
+class Standard:
+    """An operation that every ticket has, and the marks that it takes where nothing else is said."""
+
+    id: str
+    title: str
+    work: str
+    takes: Mark
+
+
+STANDARD = (
+    Standard("engrave", "Engraving", "engrave", "engraves"),
+    Standard("score", "Score lines", "score", "scores"),
+    Standard("inner", "Holes and inner edges", "cut", "inner"),
+    Standard("outer", "Outer edges", "cut", "outer"),
+)
+"""Engraving first, inner cuts before outer ones, so that nothing shifts before it is finished."""
+
+STANDARD_OF: dict[str, Standard] = {standard.id: standard for standard in STANDARD}
+TAKER: dict[str, str] = {standard.takes: standard.id for standard in STANDARD}
+"""The operation that takes a mark where nothing else is said."""
+
+
+class Operation(Frozen):
+    """One operation: its work, a name of the maker's, whether it is on, and the maker's values over the recipe's."""
+
+    id: Identifier
+    work: Annotated[str, Quantity("words", "The work", check_text=lambda key: find_work(key).key)]
+    name: NameIfAny = ""
+    on: bool = True
+    settings: Numbers = ()
+
+    @model_validator(mode="after")
+    def _values_are_of_its_work(self) -> "Operation":
+        standard = STANDARD_OF.get(self.id)
+        if standard and standard.work != self.work:
+            raise Refused(f"The operation “{self.id}” always does the work “{standard.work}”.")
+        for field, value in self.settings:
+            quantity = quantity_of(self.does.settings, field)
+            quantity.check(value)
+            if quantity.kind == "count" and value != int(value):
+                raise Refused(f"{quantity.label} must be a whole number.")
+        return self
+
+    @property
+    def does(self) -> Work:
+        """Its work."""
+        return find_work(self.work)
+
+    @property
+    def own(self) -> dict[str, float]:
+        """The maker's values over the recipe's."""
+        return {name: int(value) if float(value).is_integer() else value for name, value in self.settings}
+
+    @property
+    def title(self) -> str:
+        """What the ticket calls it."""
+        standard = STANDARD_OF.get(self.id)
+        return self.name or (standard.title if standard else self.does.title)
+
+
+class Ticket(Frozen):
+    """The machine that is to do the work, and what the maker changed and added.
+
+    operations  those of Foliant's that were changed, and all that were added
+    order       ids in the order that the maker gave; what is not named stands where Foliant puts it
+    """
+
+    machine: Annotated[str, Quantity("choice", "The machine", choices=tuple((m.key, m.name) for m in MACHINES))] = (
+        "bench-laser"
+    )
+    operations: tuple[Operation, ...] = ()
+    order: tuple[Identifier, ...] = ()
+
+    @model_validator(mode="after")
+    def _each_is_there_once(self) -> "Ticket":
+        ids = [operation.id for operation in self.operations]
+        if len(set(ids)) < len(ids):
+            raise Refused("Two operations of the ticket have the same id.")
+        if len(ids) > MOST_OPERATIONS:
+            raise Refused(f"A ticket holds at most {MOST_OPERATIONS} operations of your own.")
+        return self
+
+    @property
+    def listed(self) -> tuple[Operation, ...]:
+        """Every operation in run order."""
+        changed = {operation.id: operation for operation in self.operations}
+        found = [changed.pop(standard.id, _plain(standard)) for standard in STANDARD]
+        for operation in changed.values():  # one that was added comes after the last that does the same
+            alike = [i for i, other in enumerate(found) if other.work == operation.work and operation.work != "cut"]
+            found.insert(alike[-1] + 1 if alike else _first_cut(found), operation)
+        return tuple(_ordered(found, self.order))
+
+    def operation(self, operation_id: str) -> Operation:
+        """The operation of that id; raises `Refused`."""
+        for operation in self.listed:
+            if operation.id == operation_id:
+                return operation
+        raise Refused("That operation is no longer on the ticket.")
+
+
+def _plain(standard: Standard) -> Operation:
+    return Operation(id=standard.id, work=standard.work)
+
+
+def _first_cut(found: list[Operation]) -> int:
+    return next((i for i, operation in enumerate(found) if operation.work == "cut"), len(found))
+
+
+def _ordered(found: list[Operation], order: tuple[str, ...]) -> list[Operation]:
+    """Operations in the maker's order; those it does not name follow what they follow in Foliant's."""
+    by_id = {operation.id: operation for operation in found}
+    result = [key for key in dict.fromkeys(order) if key in by_id]
+    before = ""
+    for operation in found:
+        if operation.id not in result:
+            result.insert(result.index(before) + 1 if before else 0, operation.id)
+        before = operation.id
+    return [by_id[key] for key in result]

@@ -1,0 +1,6 @@
+"""The program: everything a machine will do, in order. Estimates, rehearsals and writers all read it."""
+
+from foliant.core.program.program import Block, Program, ProgramBuilder
+from foliant.core.program.toolpath import Toolpath
+
+__all__ = ["Block", "Program", "ProgramBuilder", "Toolpath"]

@@ -1,0 +1,127 @@
+"""Sorting: each mark of a piece to the operation that takes it."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from foliant.core.design import Piece, ResolvedPiece
+from foliant.core.design.operations import TAKER
+from foliant.core.paths import EMPTY, NOTHING, Path, Region, join
+from foliant.core.paths.flatten import flatten
+from foliant.core.paths.nesting import chosen_contours, depths
+from foliant.core.remembering import remembered
+from foliant.core.works import Marks
+
+Assigned = tuple[tuple[int, str, str], ...]
+"""(index of a part, or -1 for the whole piece; mark or role; id of the operation), where not the usual one."""
+
+_ALONG = 0.02
+"""How near, in mm, an edge of the outline lies to the part that it came from."""
+
+
+@dataclass(frozen=True, eq=False)
+class Sorted:
+    """The marks of a piece by the operation that takes them.
+
+    faces    what lies on the face of the material, by the id of the operation
+    outline  the outline of the piece
+    edges    (c,) for every contour of the outline, the id of the operation that takes it
+    depth    (c,) how many contours of the outline lie round each
+    """
+
+    faces: dict[str, Marks]
+    outline: Path
+    edges: tuple[str, ...]
+    depth: NDArray[np.int64]
+
+    @cached_property
+    def taken(self) -> dict[str, Marks]:
+        """All that each operation takes."""
+        found = dict(self.faces)
+        for operation in dict.fromkeys(self.edges):
+            lines = chosen_contours(self.outline, np.array([edge == operation for edge in self.edges]))
+            before = found.get(operation, Marks(NOTHING, EMPTY))
+            found[operation] = Marks(before.area, join([before.lines, lines]))
+        return found
+
+
+def assigned(piece: Piece) -> Assigned:
+    """What of a piece is given to other operations than the usual ones."""
+    own = [(-1, mark, operation) for mark, operation in piece.operations]
+    for index, part in enumerate(piece.made):
+        own += [(index, role, operation) for role, operation in part.operations if role in part.roles]
+    return tuple(own)
+
+
+def sort_marks(piece: Piece, resolved: ResolvedPiece) -> Sorted:
+    """The marks of a piece, each with its operation."""
+    return _sorted(resolved, assigned(piece))
+
+
+@remembered
+def _sorted(resolved: ResolvedPiece, own: Assigned) -> Sorted:
+    usual = {**TAKER, **{mark: operation for index, mark, operation in own if index < 0}}
+    given = {(index, role): operation for index, role, operation in own if index >= 0}
+    faces: dict[str, Marks] = {}
+
+    def put(operation: str, lines: Path, area: Region = NOTHING) -> None:
+        before = faces.get(operation, Marks(NOTHING, EMPTY))
+        now = Marks(area if len(area.path) else before.area, join([before.lines, lines]))
+        if now:
+            faces[operation] = now
+
+    engraved = _by_taker(resolved, "engraves", usual["engraves"], given)
+    for operation, parts in engraved.items():
+        whole = len(engraved) == 1
+        area, lines = (resolved.engraved, resolved.strokes) if whole else resolved.engraved_of(parts)
+        put(operation, lines, area)
+    scored = _by_taker(resolved, "scores", usual["scores"], given)
+    for operation, parts in scored.items():
+        put(operation, resolved.scored if len(scored) == 1 else resolved.scored_of(parts))
+    outline = resolved.outline.path
+    depth = depths(outline)
+    return Sorted(faces, outline, tuple(_takers_of_edges(resolved, depth, usual, given)), depth)
+
+
+def _by_taker(
+    resolved: ResolvedPiece, role: str, usual: str, given: dict[tuple[int, str], str]
+) -> dict[str, list[int]]:
+    """The parts that play a role, by the operation that takes them."""
+    found: dict[str, list[int]] = {}
+    for index, (roles, _, _) in enumerate(resolved.parts):
+        if role in roles:
+            found.setdefault(given.get((index, role), usual), []).append(index)
+    return found
+
+
+def _takers_of_edges(
+    resolved: ResolvedPiece, depth: NDArray[np.int64], usual: dict[str, str], given: dict[tuple[int, str], str]
+) -> list[str]:
+    """For every contour of the outline its operation: that of a part it runs along, or else that of its side."""
+    found = [usual["outer"] if level == 0 else usual["inner"] for level in depth.tolist()]
+    own = [(index, operation) for (index, role), operation in given.items() if role in ("adds", "cuts")]
+    outline = resolved.outline.path
+    if not own or not len(outline):
+        return found
+    flat = flatten(outline)
+    middles = shapely.points((flat.points + flat.ends) / 2)
+    lengths = np.hypot(*(flat.ends - flat.points).T)
+    contour = outline.contour_of[flat.segment]
+    around = np.bincount(contour, lengths, len(found))
+    for index, operation in own:
+        edge = _as_lines(resolved.edges_of(index))
+        shapely.prepare(edge)
+        along = np.bincount(contour, lengths * shapely.dwithin(edge, middles, _ALONG), len(found))
+        for number in np.flatnonzero(along > 0.5 * around):
+            found[int(number)] = operation
+    return found
+
+
+def _as_lines(path: Path) -> shapely.Geometry:
+    if not len(path):
+        return shapely.GeometryCollection()
+    flat = flatten(path)
+    return shapely.multilinestrings(shapely.linestrings(np.stack([flat.points, flat.ends], axis=1)))

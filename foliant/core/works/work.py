@@ -1,0 +1,146 @@
+"""What every work offers: its settings, what it takes, the moves it makes, and how it is drawn."""
+
+from abc import ABC, abstractmethod
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Annotated, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from foliant.core.frozen import Frozen
+from foliant.core.paths import CUBIC, LINE, Path, Region
+from foliant.core.paths.flatten import flatten
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity
+
+Floats = NDArray[np.float64]
+
+CHORD = 0.01
+"""How far, in mm, the straight moves that stand for a cubic may lie from it."""
+
+_TOGETHER = 1e-6
+"""Ends that lie so near each other, in mm, need no travel between."""
+
+_OF_A_CUBIC = 8
+"""About how many moves more than one a cubic takes."""
+
+
+class Settings(Frozen):
+    """How a work is done: power in % (force, for a blade), speed in mm/s, and how often it is gone over."""
+
+    power: Annotated[float, Quantity("percent", "Power", 0.1, 100)]
+    speed: Annotated[float, Quantity("speed", "Speed", 0.1, 2000)]
+    passes: Annotated[int, Quantity("count", "The number of passes", 1, 50)] = 1
+
+    def sentence(self) -> Sequence[Bit]:
+        """The settings as a phrase, its values in place."""
+        passes = " pass" if self.passes == 1 else " passes"
+        return [Value("power"), " power at ", Value("speed"), ", ", Value("passes"), passes]
+
+    def briefly(self) -> str:
+        """The settings in a few words, to be read only."""
+        return f"{self.power:g} % at {self.speed:g} mm/s, {self.passes} pass{'' if self.passes == 1 else 'es'}"
+
+
+@dataclass(frozen=True, eq=False)
+class Marks:
+    """What an operation takes of one piece, in the piece's own coordinates: areas, and lines to follow."""
+
+    area: Region
+    lines: Path
+
+    def __bool__(self) -> bool:
+        return bool(len(self.area.path) or len(self.lines))
+
+
+@dataclass(frozen=True, eq=False)
+class Moves:
+    """Moves made in one go.
+
+    kinds    (n,)      LINE or ARC
+    points   (n, 4, 2) as in `Path`, mm
+    working  (n,)      False where the tool only travels, from one stroke to the next
+    dwell    (n,)      s spent at the end of each with the tool on
+    """
+
+    kinds: NDArray[np.uint8]
+    points: Floats
+    working: NDArray[np.bool_]
+    dwell: Floats
+
+    def __len__(self) -> int:
+        return len(self.kinds)
+
+    @classmethod
+    def along(cls, kinds: NDArray[np.uint8], points: Floats) -> "Moves":
+        """Moves that work; wherever one does not begin where the last has ended, the tool travels between."""
+        gaps = np.flatnonzero(np.hypot(*(points[1:, 0] - points[:-1, 3]).T) > _TOGETHER) + 1
+        travel = points[gaps - 1][:, [3, 3, 3, 3]]
+        travel[:, 2:] = points[gaps, :1]
+        return cls(
+            np.insert(kinds, gaps, LINE),
+            np.insert(points, gaps, travel, axis=0),
+            np.insert(np.ones(len(kinds), np.bool_), gaps, False),
+            np.zeros(len(kinds) + len(gaps)),
+        )
+
+
+class Work(ABC):
+    """One thing that a machine can do with a mark. One file each, all named in `WORKS`.
+
+    key      how files name it
+    title    how an operation that does it is called
+    verb     what it does: "engrave"
+    done     what was done: "engraved"
+    ink      its colour on drawings, #rrggbb
+    swatch   its pattern as SVG path data in a box of 36 × 16, and its stroke width and dashes there
+    filled   whether it is drawn as an area
+    through  whether it goes through the material, so that what it goes round comes off
+    settings what it is done with
+    """
+
+    key: ClassVar[str]
+    title: ClassVar[str]
+    verb: ClassVar[str]
+    done: ClassVar[str]
+    ink: ClassVar[str]
+    swatch: ClassVar[tuple[str, float, str]]
+    filled: ClassVar[bool] = False
+    through: ClassVar[bool] = False
+    settings: ClassVar[type[Settings]] = Settings
+
+    @abstractmethod
+    def fills(self, marks: Marks, settings: Settings) -> Moves | None:
+        """The moves that cover the marks' areas in their order; None where it only follows lines."""
+
+    @abstractmethod
+    def lines(self, marks: Marks) -> Path:
+        """The contours that it follows, each in one go, in any order."""
+
+    @abstractmethod
+    def count(self, marks: Marks, settings: Settings) -> int:
+        """About how many moves it takes, reckoned without making them."""
+
+    def along(self, contour: Path, settings: Settings) -> Moves:
+        """The moves along one contour, as often as there are passes."""
+        kinds, points = as_moves(contour)
+        return Moves.along(np.tile(kinds, settings.passes), np.tile(points, (settings.passes, 1, 1)))
+
+
+def as_moves(contour: Path) -> tuple[NDArray[np.uint8], Floats]:
+    """Lines and arcs as they are, cubics as short lines."""
+    if not (contour.kinds == CUBIC).any():
+        return contour.kinds, contour.points
+    flat = flatten(contour, CHORD)
+    keep = (contour.kinds[flat.segment] == CUBIC) | (flat.t0 == 0)
+    kinds = contour.kinds[flat.segment][keep]
+    points = contour.points[flat.segment][keep].copy()
+    cubic = kinds == CUBIC
+    points[cubic] = np.stack([flat.points, flat.points, flat.ends, flat.ends], axis=1)[keep][cubic]
+    return np.where(cubic, LINE, kinds).astype(np.uint8), points
+
+
+def count_along(path: Path) -> int:
+    """About how many moves it takes to follow a path once."""
+    return len(path) + _OF_A_CUBIC * int((path.kinds == CUBIC).sum())

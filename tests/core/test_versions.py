@@ -1,0 +1,70 @@
+"""The history of the design file: what was saved by every version opens, and comes to the same."""
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from foliant.core.design import Design, read_design, resolve
+from foliant.core.design.edits.clipboard import parts_in
+from foliant.core.errors import Refused
+from foliant.core.formats import write_design
+from foliant.core.formats.design_file import read_design_file
+from foliant.core.paths import curves
+from foliant.core.ticket import plan
+
+V1 = Path(__file__).parents[1] / "data" / "v1"
+EXPECTED = json.loads((V1 / "expected.json").read_text())
+
+
+def burnt(design: Design) -> dict[str, float]:
+    """How many mm each operation works."""
+    job = plan(design)
+    path = job.program.toolpath()
+    lengths = curves.lengths(path.kinds, path.points) * path.working
+    return {line.id: float(lengths[path.operation == i].sum()) for i, line in enumerate(job.lines)}
+
+
+@pytest.mark.parametrize("name", EXPECTED)
+def test_a_file_of_version_1_opens_to_the_same_outlines_and_the_same_burnt_length(name: str) -> None:
+    design = read_design_file((V1 / f"{name}.json").read_bytes())
+    assert design.version == 2
+    areas = {piece.name: resolve(piece).outline.path.area for piece in design.pieces}
+    assert areas == pytest.approx(EXPECTED[name]["areas"], abs=0.002)
+    assert burnt(design) == pytest.approx(EXPECTED[name]["burnt"], abs=0.02)
+    assert read_design_file(write_design(design).encode()) == design
+
+
+def test_what_a_maker_had_changed_in_the_ticket_of_version_1_is_kept() -> None:
+    design = read_design_file((V1 / "torch-tokens.json").read_bytes())
+    assert design.ticket.operation("score").own == {"power": 21, "passes": 2}
+    assert not design.ticket.operation("inner").on
+
+
+def test_parts_copied_from_version_1_can_be_pasted() -> None:
+    data = json.loads((V1 / "first-light.json").read_text())
+    parts = parts_in(json.dumps({"format": "foliant-parts", "parts": data["pieces"][0]["parts"][:1]}))
+    assert parts[0].roles == (data["pieces"][0]["parts"][0]["role"],)
+
+
+@pytest.mark.parametrize("version", [0, 3, "2", None, True])
+def test_a_version_that_is_not_known_is_said(version: object) -> None:
+    data = {"format": "foliant-design", "version": version}
+    with pytest.raises(Refused, match="reads versions 1 to 2"):
+        read_design(data)
+
+
+def test_what_is_damaged_in_an_old_file_is_said_as_in_a_new_one() -> None:
+    for pieces in (3, [3], [{"parts": 3}], [{"id": "p1", "name": "A", "parts": [3]}]):
+        with pytest.raises(Refused):
+            read_design({"format": "foliant-design", "version": 1, "pieces": pieces, "ticket": {"operations": [7]}})
+
+
+def test_working_time_is_that_of_the_moves() -> None:
+    program = plan(read_design_file((V1 / "first-light.json").read_bytes())).program
+    path = program.toolpath()
+    assert len(path) == len(program)
+    assert program.seconds == pytest.approx(float(path.durations.sum()) + program.home_seconds)
+    gaps = np.hypot(*(path.points[1:, 0] - path.points[:-1, 3]).T)
+    assert gaps.max() < 1e-6  # every move begins where the last has ended
