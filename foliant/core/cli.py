@@ -12,6 +12,7 @@ from foliant.core.equipment import machine_profile
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.formats.design_file import read_design_file
+from foliant.core.formats.schema import design_schema
 from foliant.core.formats.svg import path_data
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
@@ -48,6 +49,8 @@ def _parser() -> argparse.ArgumentParser:
             )
         else:
             command.add_argument("--json", action="store_true", help="print JSON")
+    schema = commands.add_parser("schema", help="print the JSON schema of the design file")
+    schema.set_defaults(run=_schema)
     machine = commands.add_parser("machine", help="run a simulated machine")
     machine.add_argument("--profile", default="bench-laser")
     machine.add_argument("--port", type=int, default=7801)
@@ -165,6 +168,11 @@ def _outline(options: argparse.Namespace) -> int:
     else:
         for row in rows:
             print(f"{row['piece']}: {row['area']} mm², bodies: {row['bodies']}\n{row['d']}")
+    return 0
+
+
+def _schema(options: argparse.Namespace) -> int:
+    print(json.dumps(design_schema(), indent=1, ensure_ascii=False))
     return 0
 
 

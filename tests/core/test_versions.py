@@ -11,6 +11,7 @@ from foliant.core.design.edits.clipboard import parts_in
 from foliant.core.errors import Refused
 from foliant.core.formats import write_design
 from foliant.core.formats.design_file import read_design_file
+from foliant.core.formats.schema import design_schema
 from foliant.core.paths import curves
 from foliant.core.ticket import plan
 
@@ -68,3 +69,15 @@ def test_working_time_is_that_of_the_moves() -> None:
     assert program.seconds == pytest.approx(float(path.durations.sum()) + program.home_seconds)
     gaps = np.hypot(*(path.points[1:, 0] - path.points[:-1, 3]).T)
     assert gaps.max() < 1e-6  # every move begins where the last has ended
+
+
+def test_the_specification_names_everything_that_the_schema_names() -> None:
+    schema = design_schema()
+    text = (Path(__file__).parents[2] / "docs" / "design-file.md").read_text()
+    fields = {field for model in [schema, *schema["$defs"].values()] for field in model.get("properties", {})}
+    assert {field for field in fields if f"`{field}`" not in text} == set()
+    kinds = {
+        model["properties"]["kind"].get("const") for model in schema["$defs"].values() if "kind" in model["properties"]
+    }
+    assert {kind for kind in kinds - {None} if f"`{kind}`" not in text} == set()
+    assert f"version {schema['properties']['version']['const']}" in text
