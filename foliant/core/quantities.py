@@ -17,7 +17,7 @@ from foliant.core.lettering.library import check_font, font_name
 from foliant.core.lettering.lines import check_words
 from foliant.core.units import Unit, format_length, format_number, parse_length, parse_number
 
-QuantityKind = Literal["length", "angle", "percent", "speed", "count", "points", "words", "font", "choice"]
+QuantityKind = Literal["length", "angle", "percent", "speed", "seconds", "count", "points", "words", "font", "choice"]
 
 Model = TypeVar("Model", bound=BaseModel)
 
@@ -25,6 +25,7 @@ _SUFFIXES: dict[str, tuple[str, ...]] = {
     "angle": ("°", "deg", "degrees"),
     "percent": ("%",),
     "speed": ("mm/s",),
+    "seconds": ("s", "sec", "seconds"),
     "points": ("pt", "points"),
     "count": ("passes", "pass", "pieces", "piece", "x"),
 }
@@ -65,6 +66,8 @@ class Quantity:
                 return f"{format_number(value)} %"
             case "speed":
                 return f"{format_number(value)} mm/s"
+            case "seconds":
+                return f"{format_number(value)} s"
             case "points":
                 return f"{format_number(value)} pt"
             case "words":

@@ -6,6 +6,8 @@ import pytest
 from foliant.core.checks import check
 from foliant.core.design import Design, apply, resolve
 from foliant.core.errors import Refused
+from foliant.core.formats import write_gcode
+from foliant.core.machine.interpreter import Interpreter, Move
 from foliant.core.ticket import Job, plan
 from tests.making import edited, one_piece, put
 
@@ -172,3 +174,23 @@ def test_a_name_a_unit_and_a_nudge_plan_nothing_anew() -> None:
     before = plan(NAMED).program
     for edit in ({"do": "rename", "name": "Another"}, {"do": "set-unit", "unit": "in"}):
         assert plan(edited(NAMED, edit)).program is before
+
+
+def test_spots_are_drilled_in_the_middle_of_holes_for_as_long_as_it_says() -> None:
+    hole = {"role": "cuts", "diameter": 1, "y": 6}
+    holes = edited(NAMED, put("circle", **hole, x=6), put("circle", **hole, x=74))
+    drilled = edited(holes, {"do": "add-operation", "work": "drill", "piece": "p1", "mark": "inner"})
+    own = drilled.ticket.operations[0].id
+    design = edited(drilled, {"do": "change", "of": f"operation {own}", "values": {"dwell": "1.5 s", "passes": "2"}})
+    job = plan(design)
+    assert ids(job) == ["engrave", own, "outer"]
+    path = job.program.toolpath()
+    spots = path.operation == 1
+    assert sorted(set(path.points[spots & path.working, 3, 0].round(3).tolist())) == [10, 78]
+    assert float(path.durations[spots & path.working].sum()) == pytest.approx(4 * 1.5, abs=0.01)
+    machine = Interpreter(400, 400, 200)
+    moves = [item for line in write_gcode(job).splitlines() for item in machine.read(line) if isinstance(item, Move)]
+    waits = [move for move in moves if move.dwell]
+    assert [move.dwell for move in waits] == [1.5] * 4
+    assert {move.power for move in waits} == {85}
+    assert len(moves) == len(job.program) + 1  # and the way home

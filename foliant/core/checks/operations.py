@@ -70,12 +70,12 @@ def powers_are_gentle(job: Job) -> Iterator[Finding]:
 def speeds_are_real(job: Job) -> Iterator[Finding]:
     """A speed above what the machine can do is not reached."""
     for line in job.lines:
-        if line.on and line.settings and line.settings.speed > job.machine.top_speed:
+        if line.on and line.settings and line.settings.pace > job.machine.top_speed:
             yield Finding(
                 "speeds_are_real",
                 "look",
                 f"{line.title} is faster than {job.machine.name} can go",
-                f"{line.title} asks for {format_number(line.settings.speed)} mm/s and {job.machine.name} goes at most "
+                f"{line.title} asks for {format_number(line.settings.pace)} mm/s and {job.machine.name} goes at most "
                 f"{format_number(job.machine.top_speed)} mm/s, so it would burn deeper than meant: lower the speed.",
                 "ticket",
                 place=_place(line),

@@ -5,7 +5,9 @@ They are starting points. Machines of one kind differ, lenses are dirty, batches
 
 from dataclasses import dataclass
 
-from foliant.core.works import WORKS, Settings, find_work
+from foliant.core.quantities import build
+from foliant.core.works import Settings, find_work
+from foliant.core.works.drill import DrillSettings
 
 
 @dataclass(frozen=True)
@@ -22,6 +24,10 @@ class Recipe:
     def name(self) -> str:
         """What the ticket calls it."""
         return f"{find_work(self.work).verb.capitalize()} recipe"
+
+
+def _settings(work: str, power: float, speed: float, passes: int) -> Settings:
+    return build(find_work(work).settings, {"power": power, "speed": speed, "passes": passes})
 
 
 def _recipes() -> tuple[Recipe, ...]:
@@ -48,16 +54,24 @@ def _recipes() -> tuple[Recipe, ...]:
     )
     works = ("engrave", "score", "cut")
     return tuple(
-        Recipe(
-            machine, material, thickness, work, WORKS[work].settings(power=found[0], speed=found[1], passes=found[2])
-        )
+        Recipe(machine, material, thickness, work, _settings(work, *found))
         for machine, material, thickness, *settings in rows
         for work, found in zip(works, settings, strict=True)
         if found
     )
 
 
-RECIPES = _recipes()
+def _drilling(cuts: tuple[Recipe, ...]) -> tuple[Recipe, ...]:
+    """Spots are burnt with the power of a cut, the longer the thicker the material."""
+    lasers = (recipe for recipe in cuts if recipe.work == "cut" and recipe.machine != "desk-cutter")
+    return tuple(
+        Recipe(cut.machine, cut.material, cut.thickness, "drill", DrillSettings(power=cut.settings.power, dwell=dwell))
+        for cut in lasers
+        for dwell in [round(0.1 + 0.15 * cut.thickness, 2)]
+    )
+
+
+RECIPES = (*_recipes(), *_drilling(_recipes()))
 
 NEAR = 0.15
 """How far, in mm, a stock's thickness may lie from a recipe's."""

@@ -1,4 +1,4 @@
-"""G-code: G0 to travel, G1 for lines, G2 and G3 for arcs, F in mm/min, power by S from 0 to 1000.
+"""G-code: G0 to travel, G1 for lines, G2 and G3 for arcs, G4 to stand still, F in mm/min, power by S from 0 to 1000.
 
 A beam is switched on by M4: its power follows the speed, so that it is off where the head stands still. A blade by M3.
 Coordinates are absolute mm from the near left corner of the sheet, y away from the maker; the page's y
@@ -60,12 +60,18 @@ def gcode_moves(job: Job) -> list[str]:
         path.operation.tolist(),
         (path.speed * 60).tolist(),
         (path.power * POWER_SCALE).tolist(),
+        np.round(path.dwell, 3).tolist(),
         strict=True,
     )
-    for working, is_arc, x, y, i, j, clockwise, operation, feed, power in rows:
+    for working, is_arc, x, y, i, j, clockwise, operation, feed, power, wait in rows:
         if operation != last_operation:
             out.append(f"; {job.lines[operation].title}")
             last_operation = operation
+        if wait:
+            # A beam whose power follows the speed would be off while the head stands still.
+            out += [f"M3 S{_plain(power)}", f"G4 P{_plain(wait)}", *([] if job.machine.kind == "blade" else ["M4"])]
+            last_power = power
+            continue
         if not working:
             out.append(f"G0 X{_plain(x)} Y{_plain(y)}")
             last_x, last_y = x, y

@@ -12,7 +12,8 @@ _WORD = re.compile(r"([A-Z])\s*([-+]?(?:\d+\.?\d*|\.\d+))")
 class Move:
     """A move in machine coordinates (mm, y away from the maker).
 
-    middle is the point half-way along an arc, None for a line; speed in mm/s; power in %.
+    middle is the point half-way along an arc, None for a line; speed in mm/s; power in %; dwell is how long it stands
+    at the end with the tool on, in s.
     """
 
     start: tuple[float, float]
@@ -20,6 +21,7 @@ class Move:
     end: tuple[float, float]
     speed: float
     power: float
+    dwell: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -43,8 +45,9 @@ class Interpreter:
     feed: float = 0.0
     power: float = 0.0
     tool_on: bool = False
+    steady: bool = False
     motion: int = 0
-    _known: frozenset[str] = field(default=frozenset("GMXYIJFS"), repr=False)
+    _known: frozenset[str] = field(default=frozenset("GMXYIJFSP"), repr=False)
 
     def read(self, line: str) -> list[Move | Wait | Finish]:
         """What a line asks for; raises `Refused` with a sentence and changes nothing but what came before it."""
@@ -54,10 +57,13 @@ class Interpreter:
             raise Refused("this is not G-code")
         values: dict[str, float] = {}
         found: list[Move | Wait | Finish] = []
+        waits = False
         for letter, number in words:
             if letter not in self._known:
                 raise Refused(f"the word {letter}{number} is not known here")
-            if letter in "GM":
+            if (letter, float(number)) == ("G", 4):
+                waits = True
+            elif letter in "GM":
                 found += self._mode(letter, float(number))
             else:
                 values[letter] = float(number)
@@ -65,7 +71,9 @@ class Interpreter:
             self.feed = values["F"] / 60
         if "S" in values:
             self.power = min(max(values["S"] / 10, 0.0), 100.0)
-        if "X" in values or "Y" in values:
+        if waits:
+            found.append(self._wait(values))
+        elif "X" in values or "Y" in values:
             found.append(self._move(values))
         return found
 
@@ -81,12 +89,19 @@ class Interpreter:
                 self.tool_on = False
                 return [Finish()]
             case "M", (3 | 4):
-                self.tool_on = True
+                self.tool_on, self.steady = True, number == 3
             case "M", 5:
                 self.tool_on = False
             case _:
                 raise Refused(f"{letter}{number:g} is not known here")
         return []
+
+    def _wait(self, values: dict[str, float]) -> Move:
+        """Standing still: a beam whose power follows the speed is off then."""
+        if not 0 < values.get("P", 0.0) <= 600:
+            raise Refused("G4 needs P, the seconds to stand still, up to 600")
+        here, power = self.position, self.power if self.tool_on and self.steady else 0.0
+        return Move(here, None, here, self.travel_speed, power, values["P"])
 
     def _move(self, values: dict[str, float]) -> Move:
         start = self.position

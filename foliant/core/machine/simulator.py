@@ -232,7 +232,9 @@ class Simulator:
             ahead.append(item)
         kinds, points = _segments(ahead)
         asked = np.array([item.speed for item in ahead])
-        speeds, seconds = plan_motion(kinds, points, asked, self.machine, self._speed)
+        speeds, seconds = plan_motion(
+            kinds, points, asked, self.machine, self._speed, np.array([item.dwell for item in ahead])
+        )
         self._speed = float(speeds[1])
         return float(seconds[0])
 

@@ -203,10 +203,10 @@ def _on_face(marks: Marks, work: str, settings: Settings) -> tuple[tuple[Block, 
     """The blocks that fill areas, pass by pass, and those along lines."""
     does = find_work(work)
     fill = does.fills(marks, settings)
-    fills = (Block(fill, settings.power, settings.speed),) * settings.passes if fill is not None and len(fill) else ()
+    fills = (Block(fill, settings.power, settings.pace),) * settings.passes if fill is not None and len(fill) else ()
     lines = does.lines(marks)
     return fills, tuple(_along(contour(lines, i), work, settings) for i in range(len(lines.starts)))
 
 
 def _along(line: Path, work: str, settings: Settings) -> Block:
-    return Block(find_work(work).along(line, settings), settings.power, settings.speed)
+    return Block(find_work(work).along(line, settings), settings.power, settings.pace)

@@ -9,10 +9,10 @@ from foliant.core.paths import LINE, Path
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import sized
 from foliant.core.works.fill import count_fill_lines, fill_lines
-from foliant.core.works.work import Marks, Moves, Settings, Work, count_along
+from foliant.core.works.work import Marks, Moves, MovingSettings, Settings, Work, count_along
 
 
-class EngraveSettings(Settings):
+class EngraveSettings(MovingSettings):
     """The same, and mm from one line to the next."""
 
     interval: Annotated[float, sized("The line spacing", 0.02, 5)] = 0.1

@@ -27,20 +27,45 @@ _OF_A_CUBIC = 8
 
 
 class Settings(Frozen):
-    """How a work is done: power in % (force, for a blade), speed in mm/s, and how often it is gone over."""
+    """How a work is done: power in % (force, for a blade), and how often it is gone over."""
 
     power: Annotated[float, Quantity("percent", "Power", 0.1, 100)]
-    speed: Annotated[float, Quantity("speed", "Speed", 0.1, 2000)]
     passes: Annotated[int, Quantity("count", "The number of passes", 1, 50)] = 1
 
+    @property
+    def pace(self) -> float:
+        """The speed while it works, mm/s; of one that works standing still, any."""
+        return 1.0
+
+    @abstractmethod
     def sentence(self) -> Sequence[Bit]:
         """The settings as a phrase, its values in place."""
-        passes = " pass" if self.passes == 1 else " passes"
-        return [Value("power"), " power at ", Value("speed"), ", ", Value("passes"), passes]
 
+    @abstractmethod
     def briefly(self) -> str:
         """The settings in a few words, to be read only."""
-        return f"{self.power:g} % at {self.speed:g} mm/s, {self.passes} pass{'' if self.passes == 1 else 'es'}"
+
+    def _times(self) -> list[Bit]:
+        return [Value("passes"), " pass" if self.passes == 1 else " passes"]
+
+    def _passes(self) -> str:
+        return f"{self.passes} pass{'' if self.passes == 1 else 'es'}"
+
+
+class MovingSettings(Settings):
+    """Of a work that is done on the way: the same, and the speed in mm/s."""
+
+    speed: Annotated[float, Quantity("speed", "Speed", 0.1, 2000)]
+
+    @property
+    def pace(self) -> float:
+        return self.speed
+
+    def sentence(self) -> Sequence[Bit]:
+        return [Value("power"), " power at ", Value("speed"), ", ", *self._times()]
+
+    def briefly(self) -> str:
+        return f"{self.power:g} % at {self.speed:g} mm/s, {self._passes()}"
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,8 +98,10 @@ class Moves:
         return len(self.kinds)
 
     @classmethod
-    def along(cls, kinds: NDArray[np.uint8], points: Floats) -> "Moves":
-        """Moves that work; wherever one does not begin where the last has ended, the tool travels between."""
+    def along(cls, kinds: NDArray[np.uint8], points: Floats, dwell: float = 0.0) -> "Moves":
+        """Moves that work, each with a wait of `dwell` s at its end; wherever one does not begin where the last has
+        ended, the tool travels between.
+        """
         gaps = np.flatnonzero(np.hypot(*(points[1:, 0] - points[:-1, 3]).T) > _TOGETHER) + 1
         travel = points[gaps - 1][:, [3, 3, 3, 3]]
         travel[:, 2:] = points[gaps, :1]
@@ -82,7 +109,7 @@ class Moves:
             np.insert(kinds, gaps, LINE),
             np.insert(points, gaps, travel, axis=0),
             np.insert(np.ones(len(kinds), np.bool_), gaps, False),
-            np.zeros(len(kinds) + len(gaps)),
+            np.insert(np.full(len(kinds), dwell), gaps, 0.0),
         )
 
 
@@ -108,7 +135,7 @@ class Work(ABC):
     swatch: ClassVar[tuple[str, float, str]]
     filled: ClassVar[bool] = False
     through: ClassVar[bool] = False
-    settings: ClassVar[type[Settings]] = Settings
+    settings: ClassVar[type[Settings]] = MovingSettings
 
     @abstractmethod
     def fills(self, marks: Marks, settings: Settings) -> Moves | None:

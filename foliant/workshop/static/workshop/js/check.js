@@ -113,7 +113,7 @@ export function register(Alpine, boot) {
         const work = this.kinds.get(kind);
         const ink = travel ? "#8d8171" : work?.ink;
         const width = travel ? 0.6 : work?.filled ? 1 : 2.6;
-        return `<path d="${d}" fill="none" stroke="${ink}" stroke-width="${width * scale}" ${travel ? `stroke-dasharray="${2 * scale} ${3 * scale}" stroke-opacity="0.55"` : ""}/>`;
+        return `<path d="${d}" fill="none" stroke-linecap="round" stroke="${ink}" stroke-width="${width * scale}" ${travel ? `stroke-dasharray="${2 * scale} ${3 * scale}" stroke-opacity="0.55"` : ""}/>`;
       });
       const tool = toolAt(this.rows, this.seconds);
       const head = tool ? `<circle class="head-mark" cx="${tool[0]}" cy="${tool[1]}" r="${6 * scale}" fill="${tool[2] === -1 ? "#8d8171" : "#9c3216"}"/>` : "";

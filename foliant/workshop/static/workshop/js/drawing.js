@@ -34,7 +34,7 @@ function grain(material) {
 export function pieceMarkup(drawing, material, look) {
   if (look === "bare") return "";
   if (look === "finished") {
-    // The soft edge is a pale broad stroke: a blurred shadow would cost more than all the rest of a frame.
+    // The soft edge is a pale broad stroke: a blurred shadow would cost more than all else.
     return `<path class="face-shade" d="${drawing.outline}"/><path class="face" d="${drawing.outline}" fill="url(#face)" stroke="${material.edge}"/>
       ${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
       <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/>`;

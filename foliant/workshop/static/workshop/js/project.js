@@ -75,7 +75,6 @@ export function registerProject(Alpine, boot) {
     // What the stations say, and what this station shows, follow a moment later.
     refreshTimer: 0,
     showing: null,
-    // When what the station shows is as it is now.
     async shown() {
       await this.showing;
       await Alpine.nextTick();

@@ -21,7 +21,7 @@ export function registerSentence(Alpine) {
   window.addEventListener("blur", () => closeChoices());
 
   function editFor(bit, raw) {
-    if (raw[0] === "{") return JSON.parse(raw); // a choice that is an edit of its own
+    if (raw[0] === "{") return JSON.parse(raw); // an edit
     if (bit.edit) return { ...bit.edit, [bit.field]: raw };
     const [what, ...parts] = bit.of.split(" ");
     const holder = () => project().order.find((id) => project().scenes[id].ids.includes(parts[0]));

@@ -69,6 +69,10 @@ export function register(Alpine, boot) {
       await project.shown();
       document.querySelectorAll(".line .number")[to]?.focus();
     },
+    lay() {
+      this.carried = "";
+      this.over = "";
+    },
     drop(line) {
       const { lines } = this.words;
       const [from, to] = [this.carried, line.id].map((id) => lines.findIndex((found) => found.id === id));

@@ -1,0 +1,54 @@
+"""Drilling: the tool stands still and burns one spot."""
+
+from collections.abc import Sequence
+from typing import Annotated
+
+import numpy as np
+import shapely
+
+from foliant.core.paths import LINE, Path
+from foliant.core.paths.flatten import flatten
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity
+from foliant.core.works.following import FollowingWork
+from foliant.core.works.work import Marks, Moves, Settings
+
+
+class DrillSettings(Settings):
+    """Power, and how many seconds the tool stays on each spot."""
+
+    dwell: Annotated[float, Quantity("seconds", "The time on each spot", 0.01, 60)] = 0.5
+
+    def sentence(self) -> Sequence[Bit]:
+        return [Value("power"), " power for ", Value("dwell"), " on each spot, ", *self._times()]
+
+    def briefly(self) -> str:
+        return f"{self.power:g} % for {self.dwell:g} s, {self._passes()}"
+
+
+class Drill(FollowingWork):
+    """Burns a spot at the middle of every closed outline, and at every node of an open line."""
+
+    key = "drill"
+    title = "Drilling"
+    verb = "drill"
+    done = "drilled"
+    ink = "#2f6f73"
+    swatch = ("M4 8h4M16 8h4M28 8h4", 4.0, "")
+    settings = DrillSettings
+
+    def count(self, marks: Marks, settings: Settings) -> int:
+        return (len(marks.area.path) + len(marks.lines)) * settings.passes
+
+    def along(self, contour: Path, settings: Settings) -> Moves:
+        assert isinstance(settings, DrillSettings)
+        spots = _middle(contour) if contour.closed[0] else np.vstack([contour.points[:, 0], contour.points[-1:, 3]])
+        spots = np.repeat(spots, settings.passes, axis=0)
+        points = np.repeat(spots[:, None], 4, axis=1)
+        return Moves.along(np.full(len(points), LINE, np.uint8), points, settings.dwell)
+
+
+def _middle(contour: Path) -> np.ndarray:
+    flat = flatten(contour)
+    ring = shapely.Polygon(flat.points) if len(flat.points) > 2 else shapely.MultiPoint(flat.points)
+    return np.array([shapely.centroid(ring).coords[0]])
