@@ -70,7 +70,8 @@ def test_a_sheet_larger_than_the_bed_matters_where_pieces_lie_beyond_it() -> Non
 
 
 def test_two_pieces_over_each_other() -> None:
-    design = edited(tag(copies=2), {"do": "place", "piece": "p1", "number": 2, "x": 10, "y": 10})
+    by_hand = ({"do": "place", "piece": "p1", "number": number, "x": 10 * number, "y": 10} for number in (1, 2))
+    design = edited(tag(copies=2), *by_hand)
     (finding,) = found(design, "nothing_overlaps")
     assert "Guide tag 1 and Guide tag 2" in finding.sentence
 

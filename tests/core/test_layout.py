@@ -5,7 +5,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.layout import lay_out
+from foliant.core.layout import lay_out, make
 from tests.making import edited, one_piece, put, tag
 
 
@@ -57,3 +57,29 @@ def test_rows_never_overlap_or_leave_the_margin(
     inside = shapely.box(margin, margin, 300 - margin, 200 - margin).buffer(1e-6)
     assert all(inside.contains(box) for box in boxes)
     assert all(a.distance(b) >= gap - 1e-4 for i, a in enumerate(boxes) for b in boxes[:i])
+
+
+@pytest.mark.parametrize(("x", "y"), [(4, 4), (40, 10), (150, 30), (0, 60), (90, 0)])
+def test_rows_run_round_what_was_put_in_their_way(x: float, y: float) -> None:
+    design = edited(tag(copies=8), {"do": "place", "piece": "p1", "number": 8, "x": x, "y": y})
+    layout = lay_out(design)
+    shapes = [laid.shape_on_sheet() for laid in layout.instances]
+    assert len(shapes) == 8
+    assert all(a.distance(b) >= 2 - 1e-4 for i, a in enumerate(shapes) for b in shapes[:i])
+    assert layout.instances[7].bounds[:2] == (x, y)
+
+
+def test_what_is_put_into_an_opening_pushes_nothing_away() -> None:
+    ring = edited(one_piece(put("ring", diameter=80, band=10)), {"do": "add-piece", "name": "Token"})
+    token = ring.pieces[1].id
+    disc = put("circle", piece=token, diameter=59, x=30, y=30)
+    design = edited(ring, disc, {"do": "place", "piece": token, "number": 1, "x": 14.5, "y": 14.5})
+    assert lay_out(design).instances[0].bounds[:2] == (4, 4)
+
+
+def test_instances_keep_their_names_when_others_come_and_go() -> None:
+    before = make(tag(copies=3).pieces)
+    design = edited(tag(copies=5), {"do": "add-piece", "name": "First"})
+    after = make(tuple(reversed(design.pieces)))
+    assert {one.identity for one in before} <= {one.identity for one in after}
+    assert len({id(one.resolved) for one in after}) == 1

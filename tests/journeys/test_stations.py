@@ -58,13 +58,26 @@ def test_a_piece_is_dragged_on_the_sheet_and_put_back_in_its_row(page: Page, go:
     assert corner(page, "Guide tag 6") == pytest.approx(start, abs=1)
 
 
-def test_a_piece_dragged_over_another_or_off_the_sheet_is_found(page: Page, go: Go) -> None:
-    go("Open-night tags", "Sheet")
-    start = corner(page, "Guide tag 6")
+def drag(page: Page, label: str, to: tuple[float, float]) -> None:
+    """Drag an instance by its upper left corner."""
+    start = corner(page, label)
     page.mouse.move(start[0] + 25, start[1] + 20)
     page.mouse.down()
-    page.mouse.move(start[0] - 120, start[1] - 60, steps=4)
+    page.mouse.move(to[0] + 25, to[1] + 20, steps=4)
     page.mouse.up()
+
+
+def test_a_piece_dragged_over_another_takes_its_place_and_two_put_over_each_other_are_found(page: Page, go: Go) -> None:
+    go("Open-night tags", "Sheet")
+    first, sixth = corner(page, "Guide tag 1"), corner(page, "Guide tag 6")
+    drag(page, "Guide tag 6", first)
+    expect(page.locator(".stations")).to_contain_text("nothing to look at")
+    page.wait_for_function(
+        """([x, y]) => { const box = document.querySelector('[aria-label="Guide tag 1"]').getBoundingClientRect();
+        return Math.hypot(box.x - x, box.y - y) < 4; }""",
+        arg=list(sixth),
+    )
+    drag(page, "Guide tag 5", first)
     expect(page.locator(".stations")).to_contain_text(re.compile(r"\d things? to look at"))
     page.locator(".stations").get_by_role("link", name=re.compile("^Check")).click()
     expect(page.locator(".finding").first).to_contain_text("lie over each other on the sheet")

@@ -8,7 +8,7 @@ import shapely
 from foliant.core.checks.finding import Finding, Fix, outlines
 from foliant.core.design import Piece
 from foliant.core.design.edits.operations import AssignMarks, OrderOperations
-from foliant.core.layout import Instance
+from foliant.core.layout import Laid
 from foliant.core.ticket import Job, Line
 from foliant.core.ticket.sorting import assigned, sort_marks
 
@@ -99,7 +99,7 @@ def the_order_spoils_nothing(job: Job) -> Iterator[Finding]:
             )
 
 
-def _each_piece(job: Job) -> Iterator[tuple[Piece, Instance]]:
+def _each_piece(job: Job) -> Iterator[tuple[Piece, Laid]]:
     """Every piece that is made, with its first instance."""
     seen = set()
     for instance in job.layout.instances:

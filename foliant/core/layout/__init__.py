@@ -1,5 +1,6 @@
-"""Layout: instances of pieces on the sheet."""
+"""Layout: the instances that are to be made, and where they lie on the sheet."""
 
-from foliant.core.layout.rows import Instance, Layout, lay_out
+from foliant.core.layout.instances import Identity, Instance, make
+from foliant.core.layout.rows import Laid, Layout, lay_out
 
-__all__ = ["Instance", "Layout", "lay_out"]
+__all__ = ["Identity", "Instance", "Laid", "Layout", "lay_out", "make"]

@@ -1,25 +1,49 @@
-"""Placing in rows: left to right, top to bottom, with a gap and a margin."""
+"""Placing in rows: left to right, top to bottom, with a gap and a margin, round what the maker put by hand."""
 
+from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
 import shapely
 
-from foliant.core.design import Design, Piece, ResolvedPiece, Sheet, Stock, resolve
+from foliant.core.design import Design, Piece, ResolvedPiece, Sheet, Stock
+from foliant.core.layout.instances import Instance, make
 from foliant.core.paths import Path
 from foliant.core.remembering import remembered
 
+_SLACK = 1e-9
+
 
 @dataclass(frozen=True, eq=False)
-class Instance:
-    """One piece on the sheet: the left and top of its bounds there (mm), and whether the maker put it there."""
+class Laid:
+    """An instance on the sheet: the left and top of its bounds there (mm), and whether the maker put it there."""
 
-    piece: Piece
-    number: int
+    instance: Instance
     x: float
     y: float
     by_hand: bool
-    resolved: ResolvedPiece
+
+    @property
+    def piece(self) -> Piece:
+        """The piece it is one of."""
+        return self.instance.piece
+
+    @property
+    def number(self) -> int:
+        """Which one of its piece."""
+        return self.instance.number
+
+    @property
+    def resolved(self) -> ResolvedPiece:
+        """What it comes to, in the piece's own coordinates."""
+        return self.instance.resolved
+
+    @property
+    def label(self) -> str:
+        """How it is named in sentences."""
+        return self.instance.label
 
     @cached_property
     def shift(self) -> tuple[float, float]:
@@ -41,24 +65,19 @@ class Instance:
         """The outline's polygons where they lie on the sheet."""
         return shapely.transform(self.resolved.outline.shape, lambda points: points + self.shift)
 
-    @property
-    def label(self) -> str:
-        """How the instance is named in sentences."""
-        return f"{self.piece.name} {self.number}" if self.piece.copies > 1 else self.piece.name
-
 
 @dataclass(frozen=True, eq=False)
 class Layout:
     """What lies on the sheet, and (piece, how many) for what found no room."""
 
     stock: Stock
-    instances: tuple[Instance, ...]
+    instances: tuple[Laid, ...]
     left_over: tuple[tuple[Piece, int], ...]
 
     @property
     def used(self) -> float:
         """The share of the stock's area that becomes pieces, 0 to 1."""
-        area = sum(instance.resolved.outline.path.area for instance in self.instances)
+        area = sum(laid.resolved.outline.path.area for laid in self.instances)
         return area / (self.stock.width * self.stock.height)
 
     @property
@@ -66,48 +85,94 @@ class Layout:
         """(left, top, right, bottom) of all that lies on the sheet; zeros where nothing does."""
         if not self.instances:
             return (0.0, 0.0, 0.0, 0.0)
-        left, top, right, bottom = zip(*(instance.bounds for instance in self.instances), strict=True)
+        left, top, right, bottom = zip(*(laid.bounds for laid in self.instances), strict=True)
         return (min(left), min(top), max(right), max(bottom))
 
 
 def lay_out(design: Design) -> Layout:
     """Every wanted instance in rows, except those the maker has moved by hand, which stay where they were put.
 
-    A row's place of a moved instance stays free, so that moving one shifts no other. A piece with nothing
-    on it yet takes no room, and one in trouble is not made.
+    Moving one shifts no other: the place it leaves stays free, but for what it comes to lie on, which goes there, or to
+    the end. A piece with nothing on it yet takes no room, and one in trouble is not made.
     """
     return _lay_out(design.pieces, design.stock, design.sheet)
 
 
 @remembered
 def _lay_out(pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
-    by_hand = {(place.piece, place.number): place for place in sheet.places}
-    instances: list[Instance] = []
-    left_over: list[tuple[Piece, int]] = []
-    x = y = sheet.margin
-    row = 0.0
-    for piece in pieces:
-        resolved = resolve(piece)
-        if resolved.trouble:
-            continue
-        left, top, right, bottom = resolved.bounds
+    places = {(place.piece, place.number): place for place in sheet.places}
+    wanted = make(pieces)
+    by_hand = {
+        instance.identity: Laid(instance, place.x, place.y, True)
+        for instance in wanted
+        if (place := places.get((instance.piece.id, instance.number)))
+    }
+    rows = _Rows(stock, sheet)
+    room = {instance.identity: rows.take(instance) for instance in wanted}
+    laid = {**room, **by_hand}
+    obstacles = _Obstacles(list(by_hand.values()), sheet.gap)
+    free = [found for identity in by_hand if (found := room[identity])]
+    for identity, found in laid.items():
+        if found and not found.by_hand and obstacles.blocks(found):
+            laid[identity] = _elsewhere(found.instance, free, rows, obstacles)
+    missing = Counter(identity[0] for identity, found in laid.items() if found is None)
+    left_over = tuple((piece, missing[piece.id]) for piece in pieces if missing[piece.id])
+    return Layout(stock, tuple(found for found in laid.values() if found), left_over)
+
+
+def _elsewhere(instance: Instance, free: list[Laid], rows: "_Rows", obstacles: "_Obstacles") -> Laid | None:
+    """Another place for an instance: one that was left, or else the next that is free at the end."""
+    left, top, right, bottom = instance.resolved.bounds
+    for place in free:
+        here = Laid(instance, place.x, place.y, False)
+        across, down = place.bounds[2] - place.x, place.bounds[3] - place.y
+        if right - left <= across + _SLACK and bottom - top <= down + _SLACK and not obstacles.blocks(here):
+            free.remove(place)
+            return here
+    while found := rows.take(instance):
+        if not obstacles.blocks(found):
+            return found
+    return None
+
+
+class _Rows:
+    """Row after row, from the margin on."""
+
+    def __init__(self, stock: Stock, sheet: Sheet) -> None:
+        self._right, self._bottom = stock.width - sheet.margin + _SLACK, stock.height - sheet.margin + _SLACK
+        self._margin, self._gap = sheet.margin, sheet.gap
+        self._x = self._y = sheet.margin
+        self._row = 0.0
+
+    def take(self, instance: Instance) -> Laid | None:
+        """The instance in the next place; None where there is no room."""
+        left, top, right, bottom = instance.resolved.bounds
         width, height = right - left, bottom - top
-        if not piece.parts or width * height == 0:
-            continue
-        without_room = 0
-        for number in range(1, piece.copies + 1):
-            if x + width > stock.width - sheet.margin + 1e-9 and x > sheet.margin:
-                x, y, row = sheet.margin, y + row + sheet.gap, 0.0
-            fits = x + width <= stock.width - sheet.margin + 1e-9 and y + height <= stock.height - sheet.margin + 1e-9
-            place = by_hand.get((piece.id, number))
-            if place:
-                instances.append(Instance(piece, number, place.x, place.y, True, resolved))
-            elif fits:
-                instances.append(Instance(piece, number, round(x, 6), round(y, 6), False, resolved))
-            else:
-                without_room += 1
-            if fits:
-                x, row = x + width + sheet.gap, max(row, height)
-        if without_room:
-            left_over.append((piece, without_room))
-    return Layout(stock, tuple(instances), tuple(left_over))
+        if self._x + width > self._right and self._x > self._margin:
+            self._x, self._y, self._row = self._margin, self._y + self._row + self._gap, 0.0
+        if self._x + width > self._right or self._y + height > self._bottom:
+            return None
+        found = Laid(instance, round(self._x, 6), round(self._y, 6), False)
+        self._x, self._row = self._x + width + self._gap, max(self._row, height)
+        return found
+
+
+class _Obstacles:
+    """What was put by hand, and what would come too near to it."""
+
+    def __init__(self, by_hand: Sequence[Laid], gap: float) -> None:
+        self._by_hand, self._gap = by_hand, max(gap - 1e-6, 0.0)
+        self._boxes = np.array([laid.bounds for laid in by_hand]).reshape(-1, 4)
+
+    def blocks(self, laid: Laid) -> bool:
+        """Whether something lies nearer than the gap; what lies in an opening is not in the way."""
+        left, top, right, bottom = laid.bounds
+        low, high = self._boxes[:, :2], self._boxes[:, 2:]
+        near = ((low < (right + self._gap, bottom + self._gap)) & (high > (left - self._gap, top - self._gap))).all(1)
+        if not near.any():
+            return False
+        shape = laid.shape_on_sheet()
+        whole = shapely.union_all([shapely.Polygon(part.exterior) for part in shapely.get_parts(shape)])
+        others = [self._by_hand[int(index)].shape_on_sheet() for index in np.flatnonzero(near)]
+        in_openings = shapely.contains(whole, others) & ~shapely.intersects(shape, others)
+        return bool((~in_openings & shapely.dwithin(shape, others, self._gap)).any())

@@ -8,7 +8,7 @@ import numpy as np
 
 from foliant.core.design import Design, Operation
 from foliant.core.equipment import MachineProfile, Recipe, find_recipe, machine_profile
-from foliant.core.layout import Instance, Layout, lay_out
+from foliant.core.layout import Laid, Layout, lay_out
 from foliant.core.paths import EMPTY, Path, join
 from foliant.core.paths.nesting import contour
 from foliant.core.program import Block, Program, ProgramBuilder
@@ -149,7 +149,7 @@ def _turn(item: Item) -> tuple[int, int, int, bool]:
     return item.turn, item.height, item.own, not item.fills
 
 
-def _add(builder: ProgramBuilder, items: Sequence[Item], instances: Sequence[Instance]) -> None:
+def _add(builder: ProgramBuilder, items: Sequence[Item], instances: Sequence[Laid]) -> None:
     """Do these items: those that fill as they come, the others as they lie nearest."""
     order = list(range(len(items)))
     if not items[0].fills:
@@ -162,7 +162,7 @@ def _add(builder: ProgramBuilder, items: Sequence[Item], instances: Sequence[Ins
         builder.add(item.block, instances[item.instance].shift, item.own, item.instance)
 
 
-def _line(design: Design, operation: Operation, instances: Sequence[Instance], sorts: Sequence[Sorted]) -> Line:
+def _line(design: Design, operation: Operation, instances: Sequence[Laid], sorts: Sequence[Sorted]) -> Line:
     recipe, settings = _settings(design, operation)
     taken = [(sort.taken.get(operation.id), instance.shift) for sort, instance in zip(sorts, instances, strict=True)]
     marks = tuple((mark, shift) for mark, shift in taken if mark)

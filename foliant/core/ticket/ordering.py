@@ -11,7 +11,7 @@ from graphlib import CycleError, TopologicalSorter
 import numpy as np
 import shapely
 
-from foliant.core.layout import Instance
+from foliant.core.layout import Laid
 from foliant.core.paths import Path
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.nesting import contour
@@ -50,7 +50,7 @@ class Done:
     edges: tuple[tuple[int, int, Block, bool], ...]
 
 
-def items_of(instances: Sequence[Instance], done: Sequence[Done], sorts: Sequence[Sorted]) -> list[Item]:
+def items_of(instances: Sequence[Laid], done: Sequence[Done], sorts: Sequence[Sorted]) -> list[Item]:
     """Everything that is done on the instances of a sheet, as it may be sorted by (turn, height, own)."""
     lies_in = _nested(instances, sorts)
     reached: dict[int, dict[int, int]] = {}  # for each instance, the turns of what is done on it and their heights
@@ -91,7 +91,7 @@ def _raise(heights: dict[int, int], others: dict[int, int]) -> None:
 Nested = list[tuple[int, tuple[int, int]]]
 
 
-def _nested(instances: Sequence[Instance], sorts: Sequence[Sorted]) -> Nested:
+def _nested(instances: Sequence[Laid], sorts: Sequence[Sorted]) -> Nested:
     """Which instance lies in an opening of which other, as (inner, (outer, depth of the opening))."""
     if len(instances) < 2:
         return []
