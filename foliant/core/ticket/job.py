@@ -11,8 +11,8 @@ from foliant.core.equipment import MachineProfile, Recipe, find_recipe, machine_
 from foliant.core.layout import Laid, Layout, lay_out
 from foliant.core.paths import EMPTY, Path, join
 from foliant.core.paths.nesting import contour
-from foliant.core.program import Block, Program, ProgramBuilder
-from foliant.core.program.travel import nearest_order
+from foliant.core.program import Block, Program, ProgramBuilder, Strand
+from foliant.core.program.travel import tour
 from foliant.core.quantities import build
 from foliant.core.remembering import remembered
 from foliant.core.ticket.ordering import Done, Item, items_of
@@ -151,15 +151,26 @@ def _turn(item: Item) -> tuple[int, int, int, bool]:
 
 def _add(builder: ProgramBuilder, items: Sequence[Item], instances: Sequence[Laid]) -> None:
     """Do these items: those that fill as they come, the others as they lie nearest."""
-    order = list(range(len(items)))
-    if not items[0].fills:
-        shifts = np.array([instances[item.instance].shift for item in items])
-        begins = np.array([item.block.moves.points[0, 0] for item in items]) + shifts
-        ends = np.array([item.block.moves.points[-1, 3] for item in items]) + shifts
-        order = nearest_order(begins, ends, builder.here)
-    for index in order:
+    if items[0].fills:
+        for item in items:
+            if isinstance(item.what, Block):
+                builder.add(item.what, instances[item.instance].shift, item.own, item.instance)
+        return
+    strands = tuple(item.what for item in items if isinstance(item.what, Strand))
+    shifts = tuple(instances[item.instance].shift for item in items)
+    for index, choice in _tour(strands, shifts, builder.here):
         item = items[index]
-        builder.add(item.block, instances[item.instance].shift, item.own, item.instance)
+        builder.add(strands[index].block(choice), instances[item.instance].shift, item.own, item.instance)
+
+
+@remembered
+def _tour(
+    strands: tuple[Strand, ...], shifts: tuple[tuple[float, float], ...], start: tuple[float, float]
+) -> tuple[tuple[int, int], ...]:
+    """In which order lines are done on the sheet, and where each begins: as (line, choice)."""
+    begins = [strand.begins + np.array(shift) for strand, shift in zip(strands, shifts, strict=True)]
+    ends = [strand.ends + np.array(shift) for strand, shift in zip(strands, shifts, strict=True)]
+    return tuple(tour(begins, ends, start))
 
 
 def _line(design: Design, operation: Operation, instances: Sequence[Laid], sorts: Sequence[Sorted]) -> Line:
@@ -190,23 +201,29 @@ def _done(sort: Sorted, works: tuple[tuple[int, str, str, Settings], ...]) -> Do
     faces, edges = [], []
     for index, operation, work, settings in works:
         if marks := sort.faces.get(operation):
-            faces.append((index, *_on_face(marks, work, settings)))
+            faces.append((index, _on_face(marks, work, settings)))
         for number, taker in enumerate(sort.edges):
             if taker == operation:
-                block = _along(contour(sort.outline, number), work, settings)
-                edges.append((index, int(sort.depth[number]), block, find_work(work).through))
+                line = _edge(sort.outline, number, work, settings)
+                edges.append((index, int(sort.depth[number]), line, find_work(work).through))
     return Done(tuple(faces), tuple(edges))
 
 
 @remembered
-def _on_face(marks: Marks, work: str, settings: Settings) -> tuple[tuple[Block, ...], tuple[Block, ...]]:
-    """The blocks that fill areas, pass by pass, and those along lines."""
+def _on_face(marks: Marks, work: str, settings: Settings) -> tuple[Block | Strand, ...]:
+    """The blocks that fill areas, pass by pass, and the lines."""
     does = find_work(work)
     fill = does.fills(marks, settings)
     fills = (Block(fill, settings.power, settings.pace),) * settings.passes if fill is not None and len(fill) else ()
     lines = does.lines(marks)
-    return fills, tuple(_along(contour(lines, i), work, settings) for i in range(len(lines.starts)))
+    return *fills, *(_along(contour(lines, i), work, settings) for i in range(len(lines.starts)))
 
 
-def _along(line: Path, work: str, settings: Settings) -> Block:
-    return Block(find_work(work).along(line, settings), settings.power, settings.pace)
+@remembered
+def _edge(outline: Path, number: int, work: str, settings: Settings) -> Strand:
+    """One contour of an outline: the same line as long as the outline is the same."""
+    return _along(contour(outline, number), work, settings)
+
+
+def _along(line: Path, work: str, settings: Settings) -> Strand:
+    return Strand(line, lambda begun: Block(find_work(work).along(begun, settings), settings.power, settings.pace))

@@ -15,7 +15,7 @@ from foliant.core.layout import Laid
 from foliant.core.paths import Path
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.nesting import contour
-from foliant.core.program import Block
+from foliant.core.program import Block, Strand
 from foliant.core.ticket.sorting import Sorted
 
 
@@ -27,27 +27,31 @@ class Item:
     height   how many others come with the same operation before it, each inside the next
     own      the index of its operation on the ticket
     instance the index of its instance on the sheet
-    fills    whether it covers an area in a set order, so that it need not be sorted by travel
+    what     a block that covers an area in a set order, or a line that may be begun and come anywhere
     """
 
     turn: int
     height: int
     own: int
     instance: int
-    block: Block
-    fills: bool = False
+    what: Block | Strand
+
+    @property
+    def fills(self) -> bool:
+        """Whether it covers an area in a set order."""
+        return isinstance(self.what, Block)
 
 
 @dataclass(frozen=True, eq=False)
 class Done:
     """What the operations that run do on one piece, sorted: on its face, and along the contours of its outline.
 
-    faces  (operation, blocks that fill, blocks along lines)
-    edges  (operation, depth, block, whether it goes through)
+    faces  (operation, blocks that fill and lines)
+    edges  (operation, depth, line, whether it goes through)
     """
 
-    faces: tuple[tuple[int, tuple[Block, ...], tuple[Block, ...]], ...]
-    edges: tuple[tuple[int, int, Block, bool], ...]
+    faces: tuple[tuple[int, tuple[Block | Strand, ...]], ...]
+    edges: tuple[tuple[int, int, Strand, bool], ...]
 
 
 def items_of(instances: Sequence[Laid], done: Sequence[Done], sorts: Sequence[Sorted]) -> list[Item]:
@@ -58,27 +62,24 @@ def items_of(instances: Sequence[Laid], done: Sequence[Done], sorts: Sequence[So
     for number in _from_within(len(instances), lies_in):
         work = done[number]
         found += [
-            Item(operation, 0, operation, number, block, fills)
-            for operation, fill, lines in work.faces
-            for blocks, fills in ((fill, True), (lines, False))
-            for block in blocks
+            Item(operation, 0, operation, number, what) for operation, found_there in work.faces for what in found_there
         ]
         inside: dict[int, int] = {}
         for depth in sorted(set(sorts[number].depth.tolist()), reverse=True):
             if depth % 2 == 0:  # a body comes off after all that is marked on it
-                _raise(inside, {operation: 0 for operation, _, _ in work.faces})
+                _raise(inside, {operation: 0 for operation, _ in work.faces})
             for inner in (i for i, at in lies_in if at == (number, depth)):
                 _raise(inside, reached[inner])
             level = []
-            for operation, at, block, through in work.edges:
+            for operation, at, line, through in work.edges:
                 if at == depth:
                     turn = max(operation, *inside, -1) if through else operation
                     height = inside.get(turn, -1) + 1 if through else 0
-                    level.append(Item(turn, height, operation, number, block))
+                    level.append(Item(turn, height, operation, number, line))
             for item in level:
                 _raise(inside, {item.turn: item.height})
             found += level
-        _raise(inside, {operation: 0 for operation, _, _ in work.faces})
+        _raise(inside, {operation: 0 for operation, _ in work.faces})
         reached[number] = inside
     return found
 

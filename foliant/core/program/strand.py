@@ -1,0 +1,84 @@
+"""Strands: what is done in one go, with the choices where it may begin."""
+
+from collections.abc import Callable
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from foliant.core.paths import Path, curves
+from foliant.core.program.program import Block
+
+Floats = NDArray[np.float64]
+
+_CHOICES = 16
+"""In how many places, about evenly spaced, a closed line may begin; each comes to a block of its own."""
+
+
+class Strand:
+    """A line in its piece's own coordinates that becomes a block, once it is known where it begins."""
+
+    def __init__(self, line: Path, block_of: Callable[[Path], Block]) -> None:
+        self._line, self._block_of = line, block_of
+        self._blocks: dict[int, Block] = {}
+        self._cuts = _cuts(line) if line.closed[0] else np.zeros((0, 2))
+
+    @cached_property
+    def begins(self) -> Floats:
+        """Where it may begin, (k, 2)."""
+        return np.array([self.block(i).moves.points[0, 0] for i in range(self.count)])
+
+    @cached_property
+    def ends(self) -> Floats:
+        """Where it ends then, (k, 2)."""
+        return np.array([self.block(i).moves.points[-1, 3] for i in range(self.count)])
+
+    @property
+    def count(self) -> int:
+        """How many choices there are."""
+        return len(self._cuts) if len(self._cuts) else 2
+
+    def block(self, choice: int) -> Block:
+        """The block that begins there."""
+        if choice not in self._blocks:
+            line = _begun_at(self._line, *self._cuts[choice]) if len(self._cuts) else _turned(self._line, choice)
+            self._blocks[choice] = self._block_of(line)
+        return self._blocks[choice]
+
+
+def _cuts(line: Path) -> Floats:
+    """Segments and parameters at which a closed line may begin: its nodes, and between them on long segments."""
+    lengths = curves.lengths(line.kinds, line.points)
+    step = lengths.sum() / _CHOICES
+    found: list[tuple[int, float]] = []
+    since = step
+    for segment, length in enumerate(lengths.tolist()):
+        if since >= 0.5 * step:
+            found.append((segment, 0.0))
+            since = 0.0
+        parts = int(length // step)
+        found += [(segment, part / (parts + 1)) for part in range(1, parts + 1)]
+        since = length / (parts + 1) if parts else since + length
+    return np.array(found)
+
+
+def _begun_at(line: Path, segment: float, share: float) -> Path:
+    """A closed line that begins at a place on one of its segments."""
+    index = int(segment)
+    order = np.roll(np.arange(len(line)), -index)
+    kinds, points = line.kinds[order], line.points[order].copy()
+    if share:
+        two = np.repeat(points[:1], 2, axis=0)
+        halves = curves.cut(np.repeat(kinds[:1], 2), two, np.array([share, 0.0]), np.array([1.0, share]))
+        halves[0, 3], halves[1, 0] = points[0, 3], points[0, 0]
+        halves[1, 3] = halves[0, 0]
+        kinds = np.append(kinds, kinds[0])
+        points = np.concatenate([halves[:1], points[1:], halves[1:]])
+    return Path(kinds, points, np.zeros(1, np.int64), line.closed)
+
+
+def _turned(line: Path, choice: int) -> Path:
+    """An open line as it is, or from its other end."""
+    if choice == 0:
+        return line
+    return Path(line.kinds[::-1].copy(), line.points[::-1, ::-1].copy(), line.starts, line.closed)
