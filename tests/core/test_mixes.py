@@ -176,3 +176,11 @@ def test_other_operations_are_bounded_by_their_inputs_too() -> None:
     both, common, odd = combine([*one, *two]), intersect([one, two]), exclude([one, two])
     assert both.path.area == pytest.approx(odd.path.area + common.path.area, abs=0.05)
     assert subtract(one, [two]).path.area == pytest.approx(combine(one).path.area - common.path.area, abs=0.05)
+
+
+def test_what_is_thin_on_the_whole_and_not_at_its_end_keeps_the_end() -> None:
+    plate = rectangle(100, 10)
+    cuts = [rectangle(96, 10).moved(-2, 0.003), rectangle(6, 10).moved(49, 0.1)]
+    left = combine([plate], cuts)
+    assert left.shape.area == pytest.approx(4 * 0.1, rel=0.1)
+    assert combine([plate], [rectangle(110, 10).moved(0, 0.003)]).shape.area == 0

@@ -290,5 +290,9 @@ def without_slivers(shape: shapely.Geometry) -> shapely.Geometry:
 
 
 def _is_sliver(shapes: NDArray[np.object_]) -> NDArray[np.bool_]:
-    """Whether twice the area over the length, the width of a long thin shape, is under two tolerances."""
-    return np.asarray(2 * shapely.area(shapes) < 2 * TOLERANCE * shapely.length(shapes))
+    """Whether twice the area over the length, the width of a long thin shape, is under two tolerances, and it is
+    nowhere thick enough to be made: a wedge may be thin on the whole and not at its end.
+    """
+    thin = np.asarray(2 * shapely.area(shapes) < 2 * TOLERANCE * shapely.length(shapes))
+    thin[thin] = shapely.is_empty(shapely.buffer(shapes[thin], -HAIRLINE, join_style="mitre"))
+    return thin
