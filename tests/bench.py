@@ -348,6 +348,7 @@ if __name__ == "__main__":
     growth.offsets_that_grow(row, script_glyphs)
     growth.edits_that_follow(row)
     growth.standings(row)
+    growth.sheets_that_grow(row)
     growth.makers_beside_each_other(row)
     edits_and_paint()
     sys.exit(f"{len(broken)} bounds are broken: {', '.join(broken)}" if broken else 0)

@@ -17,8 +17,9 @@ from foliant.core.paths import Path, combine, offset
 from foliant.core.paths.corners import largest_corner
 from foliant.core.paths.shapes import heart, rectangle, sector, star
 from foliant.core.paths.thin import thin_places
+from foliant.core.ticket import plan
 from tests.load import beside_guessers, beside_the_worst, many_edits
-from tests.making import edited, glyphs, one_piece, put
+from tests.making import edited, glyphs, one_piece, put, tag
 
 Row = Callable[[str, str, str, str, str, bool], None]
 SENTENCE = "Quillmoor Observatory open night, first light at nine, dress"
@@ -138,6 +139,25 @@ def standings(row: Row) -> None:
         times.append(once(lambda design=design: design_standing(design)))
     ours = statistics.median(times)
     row("what stations say after an edit, 100 pieces", f"{ours * 1e3:.0f} ms", "", "", "50 ms", ours <= 0.05)
+
+
+def sheets_that_grow(row: Row) -> None:
+    """A thousand instances, and what a change of one thing plans anew."""
+    large = {"do": "change", "of": "stock", "values": {"width": 2200, "height": 1200}}
+    second = {"do": "add-piece", "name": "Marker"}
+    sheet = edited(tag(copies=500), large, second)
+    piece = sheet.pieces[1].id
+    plate = put("rectangle", piece=piece, width=60, height=20, x=30, y=10)
+    name = put("words", piece=piece, text="VESPER", cap_height=6, x=30, y=10)
+    sheet = edited(sheet, plate, name, {"do": "change", "of": f"piece {piece}", "values": {"copies": 500}})
+    ours = once(lambda: plan(sheet).program.seconds)
+    row("1,000 instances planned, first time", f"{ours:.2f} s", "", "", "3 s", ours <= 3)
+    renamed = edited(sheet, {"do": "rename", "name": "Another"})
+    ours = once(lambda: plan(renamed).program.seconds)
+    row("the same, renamed", f"{ours * 1e3:.1f} ms", "", "", "5 ms", ours <= 0.005)
+    changed = edited(sheet, {"do": "change", "of": f"part {sheet.pieces[1].parts[1].id}", "values": {"text": "ORRIN"}})
+    ours = once(lambda: plan(changed).program)
+    row("the same, one name changed", f"{ours * 1e3:.0f} ms", "", "", "", True)
 
 
 def makers_beside_each_other(row: Row) -> None:

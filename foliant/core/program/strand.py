@@ -18,28 +18,31 @@ _CHOICES = 16
 class Strand:
     """A line in its piece's own coordinates that becomes a block, once it is known where it begins."""
 
-    def __init__(self, line: Path, block_of: Callable[[Path], Block]) -> None:
+    def __init__(self, line: Path, block_of: Callable[[Path], Block], anywhere: bool = True) -> None:
         self._line, self._block_of = line, block_of
         self._blocks: dict[int, Block] = {}
-        self._cuts = _cuts(line) if line.closed[0] else np.zeros((0, 2))
+        self._anywhere = anywhere
+        self._cuts = _cuts(line) if anywhere and line.closed[0] else np.zeros((0, 2))
 
     @cached_property
     def begins(self) -> Floats:
         """Where it may begin, (k, 2)."""
-        return np.array([self.block(i).moves.points[0, 0] for i in range(self.count)])
+        if len(self._cuts):
+            segments = self._cuts[:, 0].astype(np.int64)
+            return curves.evaluate(self._line.kinds[segments], self._line.points[segments], self._cuts[:, 1])
+        if self._anywhere:
+            return np.array([self._line.points[0, 0], self._line.points[-1, 3]])
+        return self.block(0).moves.points[:1, 0]
 
     @cached_property
     def ends(self) -> Floats:
         """Where it ends then, (k, 2)."""
-        return np.array([self.block(i).moves.points[-1, 3] for i in range(self.count)])
-
-    @property
-    def count(self) -> int:
-        """How many choices there are."""
-        return len(self._cuts) if len(self._cuts) else 2
+        if len(self._cuts):
+            return self.begins
+        return self.begins[::-1] if self._anywhere else self.block(0).moves.points[-1:, 3]
 
     def block(self, choice: int) -> Block:
-        """The block that begins there."""
+        """The block that begins there; only those that are asked for are made."""
         if choice not in self._blocks:
             line = _begun_at(self._line, *self._cuts[choice]) if len(self._cuts) else _turned(self._line, choice)
             self._blocks[choice] = self._block_of(line)

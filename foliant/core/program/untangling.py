@@ -15,7 +15,7 @@ Ints = NDArray[np.int64]
 _NEAR = 8
 _LITTLE = 1e-7
 _SHAKES = 8
-_MOST_SHAKES = 400
+_MOST_SHAKES = 250
 _WINDOW = 50
 _LONGEST = 3
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from itertools import groupby
 
 import numpy as np
@@ -226,4 +227,10 @@ def _edge(outline: Path, number: int, work: str, settings: Settings) -> Strand:
 
 
 def _along(line: Path, work: str, settings: Settings) -> Strand:
-    return Strand(line, lambda begun: Block(find_work(work).along(begun, settings), settings.power, settings.pace))
+    does = find_work(work)
+    block_of = partial(_block, does, settings)
+    return Strand(line, block_of, does.anywhere)
+
+
+def _block(does: Work, settings: Settings, begun: Path) -> Block:
+    return Block(does.along(begun, settings), settings.power, settings.pace)

@@ -9,7 +9,6 @@ class Cut(FollowingWork):
     key = "cut"
     title = "Cutting"
     verb = "cut"
-    done = "cut"
     ink = "#7c2d5a"
     swatch = ("M0 8h36", 3.2, "")
     through = True

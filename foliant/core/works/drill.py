@@ -32,9 +32,9 @@ class Drill(FollowingWork):
     key = "drill"
     title = "Drilling"
     verb = "drill"
-    done = "drilled"
     ink = "#2f6f73"
     swatch = ("M4 8h4M16 8h4M28 8h4", 4.0, "")
+    anywhere = False
     settings = DrillSettings
 
     def count(self, marks: Marks, settings: Settings) -> int:

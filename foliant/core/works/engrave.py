@@ -30,7 +30,6 @@ class Engrave(Work):
     key = "engrave"
     title = "Engraving"
     verb = "engrave"
-    done = "engraved"
     ink = "#4d5f73"
     swatch = ("M1 15l9-14M7 15l9-14M13 15l9-14M19 15l9-14M25 15l9-14", 1.8, "")
     filled = True

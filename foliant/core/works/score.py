@@ -9,6 +9,5 @@ class Score(FollowingWork):
     key = "score"
     title = "Scoring"
     verb = "score"
-    done = "scored"
     ink = "#b57a14"
     swatch = ("M0 8h36", 3.0, "8 5")

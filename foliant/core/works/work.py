@@ -119,22 +119,22 @@ class Work(ABC):
     key      how files name it
     title    how an operation that does it is called
     verb     what it does: "engrave"
-    done     what was done: "engraved"
     ink      its colour on drawings, #rrggbb
     swatch   its pattern as SVG path data in a box of 36 × 16, and its stroke width and dashes there
     filled   whether it is drawn as an area
     through  whether it goes through the material, so that what it goes round comes off
+    anywhere whether a closed line may be begun anywhere on it, and an open one at either end
     settings what it is done with
     """
 
     key: ClassVar[str]
     title: ClassVar[str]
     verb: ClassVar[str]
-    done: ClassVar[str]
     ink: ClassVar[str]
     swatch: ClassVar[tuple[str, float, str]]
     filled: ClassVar[bool] = False
     through: ClassVar[bool] = False
+    anywhere: ClassVar[bool] = True
     settings: ClassVar[type[Settings]] = MovingSettings
 
     @abstractmethod
