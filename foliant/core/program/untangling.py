@@ -16,6 +16,9 @@ _NEAR = 8
 _LITTLE = 1e-7
 _SHAKES = 8
 _MOST_SHAKES = 250
+_EFFORT = 60_000
+"""A shake costs the more the longer the way is."""
+
 _WINDOW = 50
 _LONGEST = 3
 
@@ -31,7 +34,7 @@ def untangle(order: Ints, apart: NDArray[np.float64]) -> Ints:
     way = _Way([count, *order.tolist()], apart.tolist(), near)
     way.improve(list(range(count + 1)))
     random = Random(count)  # the same sheet gives the same way
-    for _ in range(min(_MOST_SHAKES, _SHAKES * count)):
+    for _ in range(min(_MOST_SHAKES, _SHAKES * count, _EFFORT // count)):
         way.shake(random)
     return np.array(way.order[1:])
 
