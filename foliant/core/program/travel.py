@@ -17,12 +17,12 @@ Ints = NDArray[np.int64]
 _AT_ONCE = 1000
 """How many things are ordered together at most; more are taken in bands of the sheet, one after the other."""
 
-_ROUNDS = 3
+_ROUNDS = 2
 _MANY = 200
 """Of so many things the first order goes by their middles, which is quicker."""
 
 _MOST_TRIES = 4
-_EFFORT = 100
+_EFFORT = 40
 """Few things are ordered anew from other orders, so many things in all: where each begins decides as much there."""
 
 

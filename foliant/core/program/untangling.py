@@ -15,9 +15,8 @@ Ints = NDArray[np.int64]
 _NEAR = 8
 _LITTLE = 1e-7
 _SHAKES = 8
-_MOST_SHAKES = 250
-_EFFORT = 60_000
-"""A shake costs the more the longer the way is."""
+_EFFORT = 4000
+"""Shakes for each thing; but so many by things in all, as each costs the more the longer the way is."""
 
 _WINDOW = 50
 _LONGEST = 3
@@ -34,7 +33,7 @@ def untangle(order: Ints, apart: NDArray[np.float64]) -> Ints:
     way = _Way([count, *order.tolist()], apart.tolist(), near)
     way.improve(list(range(count + 1)))
     random = Random(count)  # the same sheet gives the same way
-    for _ in range(min(_MOST_SHAKES, _SHAKES * count, _EFFORT // count)):
+    for _ in range(min(_SHAKES * count, _EFFORT // count)):
         way.shake(random)
     return np.array(way.order[1:])
 
