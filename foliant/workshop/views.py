@@ -63,8 +63,10 @@ BACKEND = "django.contrib.auth.backends.ModelBackend"
 def locked_out(request: HttpRequest, *args: Any, **named: Any) -> HttpResponse:
     """What one is told who has typed too many wrong passwords, or comes from where they were typed."""
     if _held.acquire(blocking=False):
-        time.sleep(_HELD_FOR)
-        _held.release()
+        try:
+            time.sleep(_HELD_FOR)
+        finally:
+            _held.release()
     left = _lock_left(request)
     wait = f"{math.ceil(left / 60)} minutes" if left > 60 else f"{max(1, math.ceil(left))} seconds"
     message = (

@@ -68,8 +68,8 @@ def nothing_is_filled_twice(job: Job) -> Iterator[Finding]:
 
 def _given(piece: Piece, loser: Line, keeper: Line) -> AssignMarks:
     """The edit that gives what one operation fills of a piece to another."""
-    moved = [part for part in piece.made if dict(part.operations).get("engraves", "engrave") == loser.id]
-    parts = tuple(part.id for part in moved if part.plays("engraves"))
+    moved = [part for part in piece.made if part.plays("engraves") and piece.taker("engraves", part) == loser.id]
+    parts = tuple(part.id for part in moved)
     return AssignMarks(do="assign-marks", piece=piece.id, parts=parts, mark="engraves", operation=keeper.id)
 
 

@@ -9,7 +9,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.names import Identifier, Name
-from foliant.core.design.operations import Ticket
+from foliant.core.design.operations import TAKER, Ticket
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
 from foliant.core.design.shapes import AnyShape, Combination, Following, Shape
@@ -135,6 +135,12 @@ class Piece(Frozen):
             if part.id == part_id:
                 return part
         raise Refused("That part is no longer on the piece.")
+
+    def taker(self, mark: str, part: Part | None = None) -> str:
+        """The operation that takes a mark of the piece, or a role of a part: as said of the part, or else of the piece."""
+        side = {"adds": "outer", "cuts": "inner"}.get(mark, mark)
+        own = dict(part.operations).get(mark) if part else None
+        return own or dict(self.operations).get(side) or TAKER[side]
 
     @property
     def combined(self) -> frozenset[str]:

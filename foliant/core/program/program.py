@@ -13,13 +13,11 @@ from foliant.core.equipment import MachineProfile
 from foliant.core.paths import LINE
 from foliant.core.program.toolpath import Toolpath
 from foliant.core.works import Moves
+from foliant.core.works.work import TOGETHER
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Point = tuple[float, float]
-
-_TOGETHER = 1e-6
-"""Ends that lie so near each other, in mm, need no travel between."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -67,7 +65,7 @@ class Program:
     def travels(self) -> NDArray[np.bool_]:
         """Whether the tool travels to a place, (m,)."""
         before = np.concatenate([[self.start], self.ends[:-1]]) if len(self.block) else self.begins
-        return np.asarray(np.hypot(*(self.begins - before).T) > _TOGETHER)
+        return np.asarray(np.hypot(*(self.begins - before).T) > TOGETHER)
 
     @cached_property
     def sizes(self) -> Ints:

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from foliant.core.paths import Path, curves
+from foliant.core.paths.flatten import GRID
 from foliant.core.program.program import Block
 
 Floats = NDArray[np.float64]
@@ -52,7 +53,7 @@ class Strand:
 def _cuts(line: Path) -> Floats:
     """Segments and parameters at which a closed line may begin: its nodes, and between them on long segments."""
     lengths = curves.lengths(line.kinds, line.points)
-    step = lengths.sum() / _CHOICES
+    step = max(float(lengths.sum()) / _CHOICES, GRID)
     found: list[tuple[int, float]] = []
     since = step
     for segment, length in enumerate(lengths.tolist()):

@@ -19,7 +19,7 @@ Floats = NDArray[np.float64]
 CHORD = 0.01
 """How far, in mm, the straight moves that stand for a cubic may lie from it."""
 
-_TOGETHER = 1e-6
+TOGETHER = 1e-6
 """Ends that lie so near each other, in mm, need no travel between."""
 
 _OF_A_CUBIC = 8
@@ -102,7 +102,7 @@ class Moves:
         """Moves that work, each with a wait of `dwell` s at its end; wherever one does not begin where the last has
         ended, the tool travels between.
         """
-        gaps = np.flatnonzero(np.hypot(*(points[1:, 0] - points[:-1, 3]).T) > _TOGETHER) + 1
+        gaps = np.flatnonzero(np.hypot(*(points[1:, 0] - points[:-1, 3]).T) > TOGETHER) + 1
         travel = points[gaps - 1][:, [3, 3, 3, 3]]
         travel[:, 2:] = points[gaps, :1]
         return cls(

@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from foliant.core.checks import Finding, check
+from foliant.core.checks.marks import MARKED
 from foliant.core.design import Design, Operation, Piece, Ticket
 from foliant.core.design.operations import STANDARD_OF
 from foliant.core.design.resolve import resolve
@@ -120,11 +121,10 @@ Taken = tuple[str, tuple[str, ...], str, str]
 
 
 def _face_marks(piece: Piece) -> list[Taken]:
-    usual = {"engraves": "engrave", "scores": "score", **dict(piece.operations)}
     return [
-        (dict(part.operations).get(role, usual[role]), (part.id,), role, part.shape.label()[:24])
+        (piece.taker(role, part), (part.id,), role, part.shape.label()[:24])
         for part in piece.made
-        for role in ("engraves", "scores")
+        for role in MARKED
         if role in part.roles
     ]
 

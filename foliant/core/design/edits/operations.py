@@ -156,11 +156,10 @@ def _taker(design: Design, piece_id: str | None, parts: Collection[str], mark: s
     """The operation that takes a mark of a piece, or of the first of these parts."""
     if mark not in (*TAKER, "adds", "cuts"):
         raise Refused("Say what the operation is to do: name a work, or a mark that it takes.")
-    piece = design.piece(piece_id) if piece_id else None
-    found = dict(piece.part(next(iter(parts))).operations) if piece and parts else {}
-    usual = dict(piece.operations) if piece else {}
-    side = {"adds": "outer", "cuts": "inner"}.get(mark, mark)
-    return found.get(mark) or usual.get(side) or TAKER[side]
+    if not piece_id:
+        raise Refused("Say which piece has that mark.")
+    piece = design.piece(piece_id)
+    return piece.taker(mark, piece.part(next(iter(parts))) if parts else None)
 
 
 def _assigned(design: Design, piece_id: str, parts: Collection[str], mark: str, operation: str) -> Design:
