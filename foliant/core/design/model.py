@@ -137,7 +137,7 @@ class Piece(Frozen):
         raise Refused("That part is no longer on the piece.")
 
     def taker(self, mark: str, part: Part | None = None) -> str:
-        """The operation that takes a mark of the piece, or a role of a part: as said of the part, or else of the piece."""
+        """The operation that takes a mark of the piece, or a role of a part: that of the part, or else of the piece."""
         side = {"adds": "outer", "cuts": "inner"}.get(mark, mark)
         own = dict(part.operations).get(mark) if part else None
         return own or dict(self.operations).get(side) or TAKER[side]
