@@ -32,22 +32,28 @@ def tour(begins: Sequence[Floats], ends: Sequence[Floats], start: tuple[float, f
     begins, ends  for each thing its possible beginnings (k, 2) and where it ends then (k, 2), mm
     start         where the tool comes from
     """
-    middles = np.array([found.mean(axis=0) for found in begins])
+    most = max(len(found) for found in begins)
+    first, last = _even(begins, most), _even(ends, most)
     here = np.array(start)
     found: list[tuple[int, int]] = []
+    middles = first.mean(axis=1)
     for band in np.array_split(np.argsort(middles[:, 1], kind="stable"), -(-len(begins) // _AT_ONCE)):
-        order, choice = _in_one_go([begins[i] for i in band], [ends[i] for i in band], here)
-        found += [(int(band[i]), int(choice[i])) for i in order]
-        last = found[-1]
-        here = ends[last[0]][last[1]]
+        order, choice = _in_one_go(first[band], last[band], here)
+        found += zip(band[order].tolist(), choice[order].tolist(), strict=True)
+        here = last[found[-1]]
     return found
 
 
-def _in_one_go(begins: list[Floats], ends: list[Floats], start: Floats) -> tuple[Ints, Ints]:
+def _even(choices: Sequence[Floats], most: int) -> Floats:
+    """The same number of choices for each thing (n, most, 2): its last one comes again, and is never the better."""
+    return np.array([np.concatenate([found, np.repeat(found[-1:], most - len(found), axis=0)]) for found in choices])
+
+
+def _in_one_go(begins: Floats, ends: Floats, start: Floats) -> tuple[Ints, Ints]:
     """The order, and the choice of each thing by its number."""
     count = len(begins)
     if count > _MANY:
-        middles = [found.mean(axis=0, keepdims=True) for found in begins]
+        middles = begins.mean(axis=1, keepdims=True)
         first = _greedy(middles, middles, start)[0]
         best = first, _best_choices(first, begins, ends, start)
     else:
@@ -66,53 +72,55 @@ def _in_one_go(begins: list[Floats], ends: list[Floats], start: Floats) -> tuple
     return best
 
 
-def _apart(begins: list[Floats], ends: list[Floats], choice: Ints, start: Floats) -> Floats:
+def _apart(begins: Floats, ends: Floats, choice: Ints, start: Floats) -> Floats:
     """How far things lie from each other (n + 1, n + 1), the start being the last: as they begin and end now, an open
     line either way.
     """
-    one = np.array([*(begins[i][choice[i]] for i in range(len(begins))), start])
-    two = np.array([*(ends[i][choice[i]] for i in range(len(begins))), start])
-    ways = [np.hypot(*np.moveaxis(a[:, None] - b[None], 2, 0)) for a in (one, two) for b in (one, two)]
+    every = np.arange(len(begins))
+    one, two = np.vstack([begins[every, choice], start]), np.vstack([ends[every, choice], start])
+    ways = [_lengths(a[:, None] - b[None]) for a in (one, two) for b in (one, two)]
     return np.asarray(np.minimum.reduce(ways))
 
 
-def _way(found: tuple[Ints, Ints], begins: list[Floats], ends: list[Floats], start: Floats) -> float:
+def _lengths(ways: Floats) -> Floats:
+    return np.asarray(np.hypot(ways[..., 0], ways[..., 1]))
+
+
+def _way(found: tuple[Ints, Ints], begins: Floats, ends: Floats, start: Floats) -> float:
     """How long the way is, in mm."""
     order, choice = found
-    first = np.array([begins[i][choice[i]] for i in order])
-    last = np.array([start, *(ends[i][choice[i]] for i in order[:-1])])
-    return float(np.hypot(*(first - last).T).sum())
+    own = choice[order]
+    last = np.vstack([start, ends[order, own][:-1]])
+    return float(_lengths(begins[order, own] - last).sum())
 
 
-def _greedy(begins: list[Floats], ends: list[Floats], start: Floats) -> tuple[Ints, Ints]:
+def _greedy(begins: Floats, ends: Floats, start: Floats) -> tuple[Ints, Ints]:
     """Whatever begins nearest to where the last ended."""
-    owner = np.repeat(np.arange(len(begins)), [len(found) for found in begins])
-    number = np.concatenate([np.arange(len(found)) for found in begins])
-    first, last = np.concatenate(begins), np.concatenate(ends)
-    away = np.empty(len(first))
-    open_ = np.ones(len(first), bool)
-    order, choice, here = [], np.zeros(len(begins), np.int64), start
-    for _ in range(len(begins)):
-        away = np.where(open_, ((first - here) ** 2).sum(axis=1), np.inf)
-        at = int(np.argmin(away))
-        order.append(owner[at])
-        choice[owner[at]] = number[at]
-        open_ &= owner != owner[at]
-        here = last[at]
-    return np.array(order), choice
+    count, most = begins.shape[:2]
+    left, here = begins.copy(), start
+    order, choice = np.zeros(count, np.int64), np.zeros(count, np.int64)
+    for turn in range(count):
+        away = left - here
+        thing, own = divmod(int(np.argmin(np.einsum("ijk,ijk->ij", away, away))), most)
+        order[turn], choice[thing] = thing, own
+        left[thing] = np.inf
+        here = ends[thing, own]
+    return order, choice
 
 
-def _best_choices(order: Ints, begins: list[Floats], ends: list[Floats], start: Floats) -> Ints:
+def _best_choices(order: Ints, begins: Floats, ends: Floats, start: Floats) -> Ints:
     """For an order, the beginnings with the shortest way in all."""
-    cost, here = np.zeros(1), start[None]
+    first, last = begins[order], ends[order]
+    ways = _lengths(first[1:, None] - last[:-1, :, None])
+    cost = _lengths(first[0] - start)
     back: list[Ints] = []
-    for thing in order:
-        ways = cost[:, None] + np.hypot(*np.moveaxis(begins[thing][None] - here[:, None], 2, 0))
-        back.append(np.argmin(ways, axis=0))
-        cost, here = ways.min(axis=0), ends[thing]
+    for way in ways:
+        reached = cost[:, None] + way
+        back.append(reached.argmin(axis=0))
+        cost = reached.min(axis=0)
+    own = [int(cost.argmin())]
+    for came in reversed(back):
+        own.append(int(came[own[-1]]))
     choice = np.zeros(len(begins), np.int64)
-    at = int(np.argmin(cost))
-    for thing, came in zip(order[::-1], back[::-1], strict=True):
-        choice[thing] = at
-        at = int(came[at])
+    choice[order] = own[::-1]
     return choice

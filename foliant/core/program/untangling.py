@@ -15,7 +15,7 @@ Ints = NDArray[np.int64]
 _NEAR = 8
 _LITTLE = 1e-7
 _SHAKES = 8
-_EFFORT = 4000
+_EFFORT = 2000
 """Shakes for each thing; but so many by things in all, as each costs the more the longer the way is."""
 
 _WINDOW = 50
