@@ -21,10 +21,9 @@ from foliant.core.paths import Path, combine, join, offset
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.thin import thin_places
-from foliant.core.ticket import plan
 from foliant.core.ticket.job import Job
 from tests import growth
-from tests.making import edited, glyphs, one_piece, put
+from tests.making import edited, glyphs, one_piece, plan, put
 from tests.stack import chromium, enter, running_stack
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "tests.settings")

@@ -12,14 +12,14 @@ import numpy as np
 import shapely
 
 from foliant.core.design import Design, proved, read_edit
+from foliant.core.equipment import SHIPPED
 from foliant.core.lettering import FONTS
 from foliant.core.paths import Path, combine, offset
 from foliant.core.paths.corners import largest_corner
 from foliant.core.paths.shapes import heart, rectangle, sector, star
 from foliant.core.paths.thin import thin_places
-from foliant.core.ticket import plan
 from tests.load import beside_guessers, beside_the_worst, many_edits
-from tests.making import edited, glyphs, one_piece, put, tag
+from tests.making import edited, glyphs, one_piece, plan, put, tag
 
 Row = Callable[[str, str, str, str, str, bool], None]
 SENTENCE = "Quillmoor Observatory open night, first light at nine, dress"
@@ -131,12 +131,12 @@ def standings(row: Row) -> None:
         piece = design.pieces[-1].id
         plate = put("rectangle", piece=piece, width=30 + number / 10, height=12, x=15, y=6)
         design = edited(design, plate, put("words", piece=piece, text=f"N{number}", cap_height=5, x=15, y=6))
-    design_standing(design)
+    design_standing(design, SHIPPED)
     times = []
     for number in range(10):
         part = design.pieces[number].parts[0].id
         design = edited(design, {"do": "change", "of": f"part {part}", "values": {"width": 50 + number}})
-        times.append(once(lambda design=design: design_standing(design)))
+        times.append(once(lambda design=design: design_standing(design, SHIPPED)))
     ours = statistics.median(times)
     row("what stations say after an edit, 100 pieces", f"{ours * 1e3:.0f} ms", "", "", "50 ms", ours <= 0.05)
 

@@ -3,9 +3,13 @@
 from collections.abc import Callable
 from typing import Any
 
-from foliant.core.design import Design, apply, read_edit
+from foliant.core import checks, ticket
+from foliant.core.checks import Finding
+from foliant.core.design import Design, Piece, apply, read_edit
+from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.lettering import Style, set_words
 from foliant.core.paths import Path, PathPen
+from foliant.core.ticket import Job
 
 
 def glyphs(words: str, font: str, cap_height: float = 10.0, **style: Any) -> tuple[Path, ...]:
@@ -16,7 +20,7 @@ def glyphs(words: str, font: str, cap_height: float = 10.0, **style: Any) -> tup
 def edited(design: Design, *edits: dict[str, Any]) -> Design:
     """The design after edits given as plain data."""
     for edit in edits:
-        design = apply(design, read_edit(edit))
+        design = apply(design, read_edit(edit).with_shop(SHIPPED, design))
     return design
 
 
@@ -49,3 +53,13 @@ def drawn(draw: Callable[[PathPen], object]) -> Path:
     pen = PathPen()
     draw(pen)
     return pen.path()
+
+
+def plan(design: Design, shop: Shop = SHIPPED) -> Job:
+    """A design's job, in the shop that ships."""
+    return ticket.plan(design, shop)
+
+
+def check_piece(design: Design, piece: Piece, shop: Shop = SHIPPED) -> tuple[Finding, ...]:
+    """A piece's findings, in the shop that ships."""
+    return checks.check_piece(design, piece, shop)

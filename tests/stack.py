@@ -40,6 +40,7 @@ class Stack:
             "FOLIANT_DEMO": "1",
             "FOLIANT_MACHINE_PORT": str(self.machine_port),
             "FOLIANT_MACHINE_RATE": str(rate),
+            "FOLIANT_MACHINE_NETWORKS": "127.0.0.0/8",
             "DJANGO_SETTINGS_MODULE": "foliant.site.settings",
         }
         command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]

@@ -1,4 +1,4 @@
-"""The command line: check, export, estimate and outline a design file, or run a simulated machine."""
+"""The command line: check, export, estimate, price and outline a design file, or run a simulated machine."""
 
 import argparse
 import asyncio
@@ -8,15 +8,17 @@ from pathlib import Path
 
 from foliant.core.checks import check
 from foliant.core.design import Design, resolve
-from foliant.core.equipment import machine_profile
+from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.formats.design_file import read_design_file
-from foliant.core.formats.schema import design_schema
+from foliant.core.formats.schema import design_schema, shop_schema
+from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.svg import path_data
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
-from foliant.core.ticket import plan
+from foliant.core.pricing import price
+from foliant.core.ticket import Job, plan
 from foliant.core.units import format_duration
 
 
@@ -37,11 +39,13 @@ def _parser() -> argparse.ArgumentParser:
         ("check", _check, "list what would spoil the job"),
         ("export", _export, "write the sheet as SVG, G-code or a design file"),
         ("estimate", _estimate, "say how long each operation takes"),
+        ("price", _price, "say what the sheet and each piece cost"),
         ("program", _program, "print every move, with its operation and instance"),
         ("outline", _outline, "print each piece's outline as SVG path data"),
     ):
         command = commands.add_parser(name, help=about)
         command.add_argument("design", help="a design file, or - for standard input")
+        command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
         command.set_defaults(run=run)
         if name == "export":
             command.add_argument(
@@ -49,10 +53,15 @@ def _parser() -> argparse.ArgumentParser:
             )
         else:
             command.add_argument("--json", action="store_true", help="print JSON")
-    schema = commands.add_parser("schema", help="print the JSON schema of the design file")
+    schema = commands.add_parser("schema", help="print the JSON schema of the design file, or of the shop file")
+    schema.add_argument("of", nargs="?", choices=("design", "shop"), default="design")
     schema.set_defaults(run=_schema)
+    shop = commands.add_parser("shop", help="print a shop file, to be changed and given with --shop")
+    shop.add_argument("--shop", help="the shop file to read; else the one that ships")
+    shop.set_defaults(run=_shop)
     machine = commands.add_parser("machine", help="run a simulated machine")
-    machine.add_argument("--profile", default="bench-laser")
+    machine.add_argument("--shop", help="the shop file that the machine stands in; else the one that ships")
+    machine.add_argument("--profile", default="bench-laser", help="the key of the machine in the shop")
     machine.add_argument("--port", type=int, default=7801)
     machine.add_argument("--panel-port", type=int, default=7802)
     machine.add_argument("--rate", type=float, default=1.0, help="simulated seconds in a real one")
@@ -61,16 +70,26 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _read(options: argparse.Namespace) -> Design:
-    if options.design == "-":
-        return read_design_file(sys.stdin.buffer.read())
+    return read_design_file(sys.stdin.buffer.read() if options.design == "-" else _bytes(options.design))
+
+
+def _shop_of(options: argparse.Namespace) -> Shop:
+    return read_shop_file(_bytes(options.shop)) if options.shop else SHIPPED
+
+
+def _job(options: argparse.Namespace) -> Job:
+    return plan(_read(options), _shop_of(options))
+
+
+def _bytes(file: str) -> bytes:
     try:
-        return read_design_file(Path(options.design).read_bytes())
+        return Path(file).read_bytes()
     except OSError as error:
-        raise Refused(f"{options.design} cannot be read: {(error.strerror or 'unknown error').lower()}.") from None
+        raise Refused(f"{file} cannot be read: {(error.strerror or 'unknown error').lower()}.") from None
 
 
 def _check(options: argparse.Namespace) -> int:
-    findings = check(plan(_read(options)))
+    findings = check(_job(options))
     if options.json:
         rows = [
             {
@@ -94,7 +113,7 @@ def _export(options: argparse.Namespace) -> int:
     writer = WRITERS.get(target.suffix.lstrip(".").lower())
     if writer is None:
         raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
-    content = writer.write(plan(_read(options)))
+    content = writer.write(_job(options))
     try:
         target.write_bytes(content)
     except OSError as error:
@@ -103,7 +122,7 @@ def _export(options: argparse.Namespace) -> int:
 
 
 def _estimate(options: argparse.Namespace) -> int:
-    job = plan(_read(options))
+    job = _job(options)
     path = job.program
     lines = [(line, path.seconds_of(i)) for i, line in enumerate(job.lines)]
     if options.json:
@@ -126,8 +145,19 @@ def _estimate(options: argparse.Namespace) -> int:
     return 0
 
 
+def _price(options: argparse.Namespace) -> int:
+    job = _job(options)
+    found, currency = price(job), job.shop.rates.currency
+    rows = {name: round(getattr(found, name), 4) for name in ("material", "machine", "maker", "total", "each")}
+    if options.json:
+        print(json.dumps({"currency": currency, "pieces": found.pieces, **rows}, indent=1, ensure_ascii=False))
+    else:
+        print("\n".join(f"{amount:>8.2f} {currency}  {name}" for name, amount in rows.items()))
+    return 0
+
+
 def _program(options: argparse.Namespace) -> int:
-    job = plan(_read(options))
+    job = _job(options)
     path = job.program.toolpath()
     columns = (path.working, path.kinds == ARC, path.points[:, 3].round(4), path.power, path.speed, path.dwell)
     rows = zip(*(column.tolist() for column in (*columns, path.operation, path.instance)), strict=True)
@@ -172,12 +202,22 @@ def _outline(options: argparse.Namespace) -> int:
 
 
 def _schema(options: argparse.Namespace) -> int:
-    print(json.dumps(design_schema(), indent=1, ensure_ascii=False))
+    schema = shop_schema() if options.of == "shop" else design_schema()
+    print(json.dumps(schema, indent=1, ensure_ascii=False))
+    return 0
+
+
+def _shop(options: argparse.Namespace) -> int:
+    print(write_shop(_shop_of(options)), end="")
     return 0
 
 
 def _machine(options: argparse.Namespace) -> int:
-    profile = machine_profile(options.profile)
+    shop = _shop_of(options)
+    if not shop.has_machine(options.profile):
+        keys = ", ".join(machine.key for machine in shop.machines)
+        raise Refused(f"There is no machine “{options.profile}” in the shop; its machines are {keys}.")
+    profile = shop.machine(options.profile)
     print(f"{profile.name} (simulated) listens on port {options.port}, its panel on {options.panel_port}.", flush=True)
     try:
         asyncio.run(serve(profile, options.port, options.panel_port, options.rate))

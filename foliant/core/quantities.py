@@ -5,8 +5,9 @@ or from a file, and it tells the page how to show and edit the value.
 """
 
 import math
+import re
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, GetCoreSchemaHandler, ValidationError
@@ -17,7 +18,23 @@ from foliant.core.lettering.library import check_font, font_name
 from foliant.core.lettering.lines import check_words
 from foliant.core.units import Unit, format_length, format_number, parse_length, parse_number
 
-QuantityKind = Literal["length", "angle", "percent", "speed", "seconds", "count", "points", "words", "font", "choice"]
+QuantityKind = Literal[
+    "length",
+    "lengths",
+    "angle",
+    "percent",
+    "speed",
+    "acceleration",
+    "seconds",
+    "minutes",
+    "count",
+    "points",
+    "money",
+    "words",
+    "colour",
+    "font",
+    "choice",
+]
 
 Model = TypeVar("Model", bound=BaseModel)
 
@@ -25,27 +42,40 @@ _SUFFIXES: dict[str, tuple[str, ...]] = {
     "angle": ("°", "deg", "degrees"),
     "percent": ("%",),
     "speed": ("mm/s",),
+    "acceleration": ("mm/s²", "mm/s2", "mm/s^2"),
     "seconds": ("s", "sec", "seconds"),
+    "minutes": ("min", "minutes", "minute"),
     "points": ("pt", "points"),
-    "count": ("passes", "pass", "pieces", "piece", "x"),
+    "count": ("passes", "pass", "pieces", "piece", "sheets", "sheet", "x"),
+    "money": (),
 }
+_TEXTS = ("words", "colour", "font", "choice")
+_COLOUR = re.compile("#[0-9a-f]{6}")
+_MOST_LENGTHS = 12
+_KEY = re.compile("[a-z0-9][a-z0-9-]{0,39}")
 
 
 @dataclass(frozen=True)
 class Quantity:
-    """A kind of value with its name in sentences, its bounds (mm, degrees, %, mm/s) and its choices."""
+    """A kind of value with its name in sentences, its bounds (mm, degrees, %, mm/s) and its choices.
+
+    Where the choices are `open`, they change from place to place, and any key is taken.
+    """
 
     kind: QuantityKind
     label: str
     least: float = -math.inf
     most: float = math.inf
     choices: tuple[tuple[str, str], ...] = ()
+    open: bool = False
     check_text: Callable[[str], str] | None = None
 
     def read(self, raw: object, unit: Unit) -> object:
         """The value that a maker typed or picked; raises `Refused` where it cannot be read."""
-        if not isinstance(raw, str) or self.kind in ("words", "font", "choice"):
+        if not isinstance(raw, str) or self.kind in _TEXTS:
             return raw
+        if self.kind == "lengths":
+            return tuple(sorted({parse_length(one, unit) for one in re.split(r"[,;]|\band\b", raw) if one.strip()}))
         if self.kind == "length":
             return parse_length(raw, unit)
         number = parse_number(raw, _SUFFIXES[self.kind])
@@ -60,16 +90,25 @@ class Quantity:
         match self.kind:
             case "length":
                 return format_length(value, unit)
+            case "lengths":
+                *most, last = (format_length(one, unit) for one in value)
+                return f"{', '.join(most)} and {last}" if most else last
             case "angle":
                 return f"{format_number(value)}°"
             case "percent":
                 return f"{format_number(value)} %"
             case "speed":
                 return f"{format_number(value)} mm/s"
+            case "acceleration":
+                return f"{format_number(value)} mm/s²"
             case "seconds":
                 return f"{format_number(value)} s"
+            case "minutes":
+                return f"{format_number(value)} min"
             case "points":
                 return f"{format_number(value)} pt"
+            case "money":
+                return f"{value:.2f}"
             case "words":
                 return str(value).replace("\n", " / ")
             case "font":
@@ -84,6 +123,16 @@ class Quantity:
             return None
         if self.kind in ("words", "font"):
             return self.check_text(value) if self.check_text else value
+        if self.kind == "colour" and not _COLOUR.fullmatch(str(value)):
+            raise Refused(f"{self.label} is written as # and six digits or letters a to f, such as #e6cb98.")
+        if self.kind == "colour":
+            return value
+        if self.kind == "lengths":
+            return self._check_lengths(value, unit)
+        if self.kind == "choice" and self.open:
+            if not _KEY.fullmatch(str(value)):
+                raise Refused(f"{self.label} is named by small letters, digits and hyphens, at most 40.")
+            return value
         if self.kind == "choice":
             if value not in dict(self.choices):
                 raise Refused(f"{self.label} cannot be “{value}”; choose {', '.join(key for key, _ in self.choices)}.")
@@ -99,6 +148,12 @@ class Quantity:
             given, most = self.show(value, unit), self.show(self.most, unit)
             raise Refused(f"{self.label} is too large: {given} was given; the most is {most}.")
         return value
+
+    def _check_lengths(self, value: Any, unit: Unit) -> tuple[float, ...]:
+        one = replace(self, kind="length")
+        if not 1 <= len(value) <= _MOST_LENGTHS:
+            raise Refused(f"{self.label}: type one to {_MOST_LENGTHS} of them, with commas between.")
+        return tuple(one.check(length, unit) for length in value)
 
     def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
         return core_schema.no_info_after_validator_function(lambda value: self.check(value), handler(source))
@@ -120,7 +175,7 @@ def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:
     for field, raw in values.items():
         quantity = quantity_of(kind, field)
         value = quantity.read(raw, unit)
-        read[field] = quantity.check(value, unit) if isinstance(value, (int, float, str)) else value
+        read[field] = quantity.check(value, unit) if isinstance(value, (int, float, str, tuple)) else value
     return build(kind, {**{field: getattr(model, field) for field in kind.model_fields}, **read})
 
 

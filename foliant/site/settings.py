@@ -83,13 +83,7 @@ DATABASES = {
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-_MACHINES = ("bench-laser", "cabin-laser", "desk-cutter")
-TASKS = {
-    "default": {
-        "BACKEND": "django_tasks_db.DatabaseBackend",
-        "QUEUES": ["default", *(f"machine-{key}" for key in _MACHINES)],
-    }
-}
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": []}}  # a queue for each machine there is
 
 # Guessing passwords: after so many wrong ones an account, or an address, is told to wait before anything is hashed.
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
@@ -142,11 +136,13 @@ SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4_000_000
 
-# Where the simulated machines listen: machine key -> (host, port for jobs, port of the panel).
-_FIRST_PORT = int(os.environ.get("FOLIANT_MACHINE_PORT", "7801"))
-MACHINE_ADDRESSES = {
-    key: ("127.0.0.1", _FIRST_PORT + 2 * i, _FIRST_PORT + 2 * i + 1) for i, key in enumerate(_MACHINES)
-}
+# Where the simulated machines listen that stand in for those of the shop that ships: a port for jobs, the next one for
+# the buttons on the front; each in the order of the shop.
+SIMULATED_HOST = "127.0.0.1"
+SIMULATED_PORT = int(os.environ.get("FOLIANT_MACHINE_PORT", "7801"))
+MACHINE_NETWORKS = os.environ.get("FOLIANT_MACHINE_NETWORKS", "10.0.0.0/8,172.16.0.0/12,192.168.0.0/16").split(",")
+"""The networks in which makers' own machines may stand: Foliant connects to no other address that a maker types."""
+
 MACHINE_RATE = float(os.environ.get("FOLIANT_MACHINE_RATE", "20"))
 """How many simulated seconds the simulated machines live through in a real one."""
 

@@ -17,6 +17,7 @@ from pebble import ProcessExpired, ProcessFuture, ProcessPool
 
 from foliant.core.design import Design, Piece
 from foliant.core.design.budget import weight
+from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.remembering import remembered
 from foliant.core.ticket import effort
@@ -111,10 +112,12 @@ def work_out(heavy: int, function: Callable[..., Answer], *args: Any) -> Answer:
     return answer
 
 
-def planned(function: Callable[..., Answer], design: Design, *args: Any) -> Answer:
-    """What a function of a design makes of its sheet and ticket."""
+def planned(function: Callable[..., Answer], design: Design, shop: Shop, *args: Any) -> Answer:
+    """What a function of a design and a shop makes of the sheet and the ticket."""
     heavy = weight_of(design)
-    return work_out(heavy if heavy > LIGHT else effort(design) // _MOVES_A_SEGMENT, function, design, *args)
+    if heavy <= LIGHT:
+        heavy = effort(design, shop) // _MOVES_A_SEGMENT
+    return work_out(heavy, function, design, shop, *args)
 
 
 @remembered

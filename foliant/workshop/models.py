@@ -1,4 +1,4 @@
-"""What is stored: projects, every revision of their designs, makers' own fonts, and runs on machines."""
+"""What is stored: workshops and projects in every state they were in, makers' own fonts, and runs on machines."""
 
 import json
 import zlib
@@ -11,7 +11,97 @@ from django.db import models
 from django.utils import timezone
 
 from foliant.core.design import Design, read_stored
+from foliant.core.equipment import SHIPPED, Shop
+from foliant.core.formats.shop_file import read_shop
 from foliant.core.remembering import remembered
+
+
+class Walked(models.Model):
+    """What is changed by edits, each state of which is kept: `current` numbers the state that stands, and `latest` the
+    newest ever made.
+    """
+
+    current = models.PositiveIntegerField(default=0)
+    latest = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def states(self) -> Any:
+        """Every state, by number."""
+        raise NotImplementedError
+
+    def revision(self) -> Any:
+        """The current state."""
+        return self.states.get(number=self.current)
+
+    def neighbour(self, way: Literal["undo", "redo"]) -> Any:
+        """The state that undo or redo would go to, if there is one."""
+        if way == "undo":
+            return self.states.filter(number__lt=self.current).last()
+        return self.states.filter(number__gt=self.current).first()
+
+
+class State(models.Model):
+    """Something as it stood after one edit. Undo and redo walk these; a new edit drops what was undone.
+
+    packed  the whole document, compressed: no state needs another
+    edit    what was done, compressed, and `author` by whom: history that is never executed again
+    """
+
+    number = models.PositiveIntegerField()
+    packed = models.BinaryField()
+    edit = models.BinaryField(default=bytes)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    says = models.CharField(max_length=120)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        abstract = True
+        ordering = ["number"]
+
+    @property
+    def document(self) -> dict[str, Any]:
+        """The stored document, as the data of a file."""
+        found: dict[str, Any] = unpack(self.packed)
+        return found
+
+
+class Workshop(Walked):
+    """A maker's shop, once they have changed it; see `shop_of`."""
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="workshop")
+
+    def __str__(self) -> str:
+        return f"Workshop of {self.owner}"
+
+    @property
+    def states(self) -> Any:
+        return self.shops
+
+
+class ShopState(State):
+    """A shop as it stood after one edit."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="shops")
+
+    class Meta(State.Meta):
+        constraints = [models.UniqueConstraint(fields=["workshop", "number"], name="one_shop_a_number")]
+
+    def __str__(self) -> str:
+        return f"{self.workshop} {self.number}: {self.says}"
+
+    @property
+    def shop(self) -> Shop:
+        """The stored document as a shop; a state never changes, so it is read once."""
+        return _read_shop(_Stored(self.pk, self.created, 0, self.packed))
+
+
+def shop_of(owner: int) -> Shop:
+    """The shop of a maker; the one that ships, until they change it."""
+    state = ShopState.objects.filter(workshop__owner=owner, number=models.F("workshop__current")).first()
+    return state.shop if state else SHIPPED
 
 
 class ProjectQuerySet(models.QuerySet["Project"]):
@@ -22,13 +112,11 @@ class ProjectQuerySet(models.QuerySet["Project"]):
         return self.filter(owner=maker, deleted=None)
 
 
-class Project(models.Model):
-    """One order or idea. Its design is that of revision `current`; `latest` numbers the newest ever made."""
+class Project(Walked):
+    """One order or idea. Its design is that of revision `current`."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="projects")
     name = models.CharField(max_length=80)
-    current = models.PositiveIntegerField(default=0)
-    latest = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(default=timezone.now)
     deleted = models.DateTimeField(null=True, blank=True)
@@ -42,48 +130,32 @@ class Project(models.Model):
     def __str__(self) -> str:
         return self.name
 
-    def revision(self) -> "Revision":
-        """The current revision."""
-        return self.revisions.get(number=self.current)
+    @property
+    def states(self) -> Any:
+        return self.revisions
 
     @property
     def design(self) -> Design:
         """The design as it stands."""
-        return self.revision().design
+        found: Design = self.revision().design
+        return found
 
-    def neighbour(self, way: Literal["undo", "redo"]) -> "Revision | None":
-        """The revision that undo or redo would go to."""
-        if way == "undo":
-            return self.revisions.filter(number__lt=self.current).last()
-        return self.revisions.filter(number__gt=self.current).first()
+    @property
+    def shop(self) -> Shop:
+        """The shop of its owner."""
+        return shop_of(self.owner_id)
 
 
-class Revision(models.Model):
-    """A design as it stood after one edit. Undo and redo walk these; a new edit drops what was undone.
-
-    packed  the whole document, compressed: no revision needs another
-    edit    what was done, compressed, and `author` by whom: history that is never executed again
-    """
+class Revision(State):
+    """A design as it stood after one edit."""
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="revisions")
-    number = models.PositiveIntegerField()
-    packed = models.BinaryField()
-    edit = models.BinaryField(default=bytes)
-    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
-    says = models.CharField(max_length=120)
-    created = models.DateTimeField(auto_now_add=True)
 
-    class Meta:
-        ordering = ["number"]
+    class Meta(State.Meta):
         constraints = [models.UniqueConstraint(fields=["project", "number"], name="one_revision_a_number")]
 
     def __str__(self) -> str:
         return f"{self.project} {self.number}: {self.says}"
-
-    @property
-    def document(self) -> dict[str, Any]:
-        """The stored document, as the data of a design file."""
-        return unpack(self.packed)
 
     @property
     def design(self) -> Design:
@@ -115,6 +187,11 @@ def _read(stored: _Stored) -> Design:
 
     text = zlib.decompress(bytes(stored.packed)).decode()
     return read_stored(json.loads(in_own_fonts(text, stored.owner)))
+
+
+@remembered
+def _read_shop(stored: _Stored) -> Shop:
+    return read_shop(unpack(stored.packed))
 
 
 class Typeface(models.Model):
@@ -153,10 +230,11 @@ class FontUse(models.Model):
 
 
 class Run(models.Model):
-    """A job, or a trace of its bounds, sent to a machine by the worker that feeds that machine.
+    """A job, or a trace of its bounds, sent to a machine by the worker that feeds the machine at that address.
 
-    It keeps the program that it sends, whatever becomes of the design. The worker notes where the machine is; `taken`
-    is when it began. The page leaves `command` for a worker that has not begun, and speaks to the machine itself.
+    It keeps the program that it sends, whatever becomes of the design and the shop. The worker takes the runs for an
+    address one after the other; `taken` is when it began, and until then the run waits in line. It notes where the
+    machine is. The page leaves `command` for a worker that has not begun, and speaks to the machine itself.
     """
 
     class Kind(models.TextChoices):
@@ -182,7 +260,8 @@ class Run(models.Model):
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
     revision = models.PositiveIntegerField()
     program = models.BinaryField(default=bytes)
-    machine = models.CharField(max_length=40)
+    machine = models.CharField(max_length=60)
+    address = models.CharField(max_length=80)
     kind = models.CharField(max_length=8, choices=Kind.choices)
     state = models.CharField(max_length=8, choices=State.choices, default=State.SENDING)
     message = models.CharField(max_length=400, blank=True)
@@ -202,12 +281,18 @@ class Run(models.Model):
 
     class Meta:
         ordering = ["-created"]
+        indexes = [models.Index(fields=["address", "state"], name="runs_at_an_address")]
         constraints = [
             models.UniqueConstraint(
-                fields=["machine"],
+                fields=["project"],
                 condition=models.Q(state__in=["sending", "waiting", "running", "holding"]),
-                name="one_run_a_machine",
-            )
+                name="one_run_a_project",
+            ),
+            models.UniqueConstraint(
+                fields=["address"],
+                condition=models.Q(state__in=["sending", "waiting", "running", "holding"], taken__isnull=False),
+                name="one_run_at_an_address",
+            ),
         ]
 
     def __str__(self) -> str:
@@ -222,6 +307,17 @@ class Run(models.Model):
     def silent(self) -> bool:
         """Whether the worker that took it has noted nothing for a while (killed, say). One that waits is not silent."""
         return self.active and self.taken is not None and timezone.now() - self.heard > self.SILENT_AFTER
+
+    @property
+    def in_line(self) -> bool:
+        """Whether it waits for its turn."""
+        return self.active and self.taken is None
+
+    @property
+    def before(self) -> models.QuerySet["Run"]:
+        """The runs that come before it at its machine, the first of all first."""
+        found = Run.objects.filter(address=self.address, state__in=self.ACTIVE, created__lt=self.created)
+        return found.order_by("created").defer("program", "burnt_strokes")
 
     @property
     def lines(self) -> list[str]:

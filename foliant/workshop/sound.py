@@ -7,7 +7,7 @@ from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 from foliant.core.errors import Refused
-from foliant.core.formats.design_file import check_text
+from foliant.core.formats.json_file import check_text
 
 
 class SoundText:

@@ -8,14 +8,14 @@ import logging
 import threading
 from typing import Any
 
-from django.conf import settings
 from django.db import DatabaseError, close_old_connections, connection
 from django.utils import timezone
 from django_tasks import task
 
 from foliant.core.errors import Refused
-from foliant.core.machine import Link, LinkLost, Panel, Status
+from foliant.core.machine import LinkLost, Status
 from foliant.core.machine.link import Command
+from foliant.workshop.machines import driver_for
 from foliant.workshop.models import Run
 
 logger = logging.getLogger("foliant.feeding")
@@ -34,24 +34,22 @@ _STATES = {
 _NOTED = ["state", "done", "clock", "x", "y", "power", "heard"]
 
 
-def queue_of(machine: str) -> str:
-    """The queue of a machine: each has a worker of its own."""
-    return f"machine-{machine}"
-
-
 @task()
 def drive(run_id: int) -> None:
     """Send a run's lines to its machine, noting where it is and passing on what the maker has left to be said."""
     now = timezone.now()
+    # Only one worker feeds the machine at an address, so whoever took a run that is not over yet is gone.
+    address = Run.objects.values_list("address", flat=True).filter(pk=run_id)
+    left = Run.objects.filter(address__in=address, state__in=Run.ACTIVE).exclude(taken=None).exclude(pk=run_id)
+    left.update(state=Run.State.LOST, message=Run.WHY_LOST, ended=now)
     if not Run.objects.filter(pk=run_id, taken=None, state=Run.State.SENDING).update(taken=now, heard=now):
         return  # it was stopped before it began
     run = Run.objects.get(pk=run_id)
     lines = run.lines
-    host, port, panel_port = settings.MACHINE_ADDRESSES[run.machine]
     notes = Notes(run)
     try:
-        with Link(host, port) as link:
-            last = link.run(lines, notes.take)
+        driver = driver_for(run.address)
+        last = driver.send(lines, notes.take)
     except LinkLost as lost:
         notes.finish()
         _end(run, Run.State.LOST, f"{lost} It had made {run.done} of {run.moves} moves; look at the work first.")
@@ -62,7 +60,7 @@ def drive(run_id: int) -> None:
         notes.finish()
         _write(run, last)
         if run.kind == Run.Kind.JOB:
-            run.burnt = Panel(host, panel_port).burnt()
+            run.burnt = driver.burnt()
         stopped = last.state == "stopped"
         _end(run, Run.State.STOPPED if stopped else Run.State.DONE, "Stopped before the end." if stopped else "")
 

@@ -26,11 +26,13 @@ from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.motifs import MOTIFS
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
+from foliant.workshop.actions.projects import first_design
 from foliant.workshop.computing import asked_by
 from foliant.workshop.demo import DEMO_MAKER
-from foliant.workshop.models import Project
+from foliant.workshop.models import Project, shop_of
 from foliant.workshop.presenters.cards import card
 from foliant.workshop.presenters.state import catalogue, opened, roles, shelf, station_view
+from foliant.workshop.presenters.workshop import shop_state
 from foliant.workshop.trouble import troubled
 
 ALIGN = (
@@ -129,15 +131,24 @@ def projects(request: HttpRequest) -> HttpResponse:
     found = Project.objects.of(request.user)
     asked_by(request.user.pk)
     deleted = Project.objects.filter(owner=request.user).exclude(deleted=None).order_by("-deleted")[:MOST_DELETED_SHOWN]
-    shown = {"cards": [card(project) for project in found], "deleted": deleted}
+    shop = shop_of(request.user.pk)
+    shown = {"cards": [card(project, shop) for project in found], "deleted": deleted}
     return render(request, "workshop/projects.html", shown)
+
+
+@login_required
+@ensure_csrf_cookie
+def workshop(request: HttpRequest) -> HttpResponse:
+    """What the maker owns and knows."""
+    boot = {"state": shop_state(request.user), "works": catalogue()}
+    return render(request, "workshop/workshop.html", {"boot": boot})
 
 
 @login_required
 @require_POST
 def new_project(request: HttpRequest) -> HttpResponse:
     """Make a project and open its Shape station."""
-    project = CreateProject(request.user).execute()
+    project = CreateProject(request.user, first_design(shop_of(request.user.pk))).execute()
     return redirect("station", project.pk, "shape")
 
 

@@ -6,17 +6,18 @@ from typing import Any
 
 import pytest
 
-from foliant.core.checks import check, check_piece
+from foliant.core.checks import check
 from foliant.core.design import Design, proved, read_design, read_edit, read_stored, resolve
 from foliant.core.design.budget import MOST_OF_A_PIECE, check_budget, weight
+from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
 from foliant.core.formats import written
 from foliant.core.layout import lay_out
 from foliant.core.machine import program_of
 from foliant.core.remembering import remembered
 from foliant.core.remembering import weight as bytes_of
-from foliant.core.ticket import MOST_MOVES, plan
-from tests.making import edited, one_piece, put, tag
+from foliant.core.ticket import MOST_MOVES
+from tests.making import check_piece, edited, one_piece, plan, put, tag
 
 LONG = "Quillmoor Observatory opens tonight " * 28
 
@@ -106,10 +107,10 @@ def test_a_piece_that_cannot_be_worked_out_is_drawn_from_its_parts_and_everythin
     (finding,) = check_piece(design, star)
     assert (finding.check, finding.level) == ("piece_can_be_worked_out", "stop")
     assert [instance.piece.id for instance in lay_out(design).instances] == [sound.id]
-    assert written(design, "svg")
-    assert written(design, "gcode").count(b"\nG1") > 10
+    assert written(design, SHIPPED, "svg")
+    assert written(design, SHIPPED, "gcode").count(b"\nG1") > 10
     gone = edited(design, {"do": "remove-piece", "piece": star.id})
-    assert program_of(gone, "job").moves > 10
+    assert program_of(gone, SHIPPED, "job").moves > 10
 
 
 def test_an_edit_that_brings_a_piece_into_trouble_is_refused_and_one_that_mends_it_is_not(broken: None) -> None:

@@ -6,8 +6,7 @@ import pytest
 
 from foliant.core.checks import Finding, check
 from foliant.core.design import Design
-from foliant.core.ticket import plan
-from tests.making import edited, one_piece, put, tag
+from tests.making import edited, one_piece, plan, put, tag
 
 
 def found(design: Design, name: str) -> list[Finding]:

@@ -17,8 +17,7 @@ from foliant.core.formats import WRITERS, write_design, write_gcode, write_svg
 from foliant.core.formats.design_file import read_design_file
 from foliant.core.layout import lay_out
 from foliant.core.machine.interpreter import Finish, Interpreter, Move
-from foliant.core.ticket import plan
-from tests.making import edited, one_piece, put, tag
+from tests.making import edited, one_piece, plan, put, tag
 
 
 def rings(path: OtherPath, step: float = 0.1) -> list[list[tuple[float, float]]]:

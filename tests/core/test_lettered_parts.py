@@ -6,15 +6,13 @@ from typing import Any
 import numpy as np
 import pytest
 
-from foliant.core.checks import check_piece
 from foliant.core.design import Design, Part, read_design, resolve
 from foliant.core.design.placing import part_bounds, part_paths
 from foliant.core.design.shapes import Words
 from foliant.core.errors import Refused
 from foliant.core.lettering import library
 from foliant.core.paths import combine, join
-from foliant.core.ticket import plan
-from tests.making import edited, one_piece, put
+from tests.making import check_piece, edited, one_piece, plan, put
 
 DISC = put("circle", diameter=100, x=50, y=50)
 BARS = (put("rectangle", width=100, height=6, x=50, y=10), put("rectangle", width=100, height=6, x=50, y=50))
@@ -290,11 +288,11 @@ def test_a_font_that_is_gone_is_said_and_the_substitute_kept_by_a_fix(monkeypatc
     monkeypatch.setattr(library, "_finders", [])
     design = change(one_piece(DISC, {**NAME, "role": "engraves"}), "part a3", font="own-orion-hand-1a2b3c4d5e")
     assert shape_of(words_of(design)).font == "own-orion-hand-1a2b3c4d5e"
-    (finding,) = [one for one in check_piece(design, design.pieces[0]) if one.check == "fonts_are_here"]
+    (finding,) = [one for one in check_piece(design, design.pieces[0]) if one.check == "what_parts_are_made_of_is_here"]
     assert finding.title == "The font Orion Hand is not here"
     assert "Playfair Display bold stands in" in finding.sentence
     mended = finding.fixes[0].edit.apply(design)
-    assert not any(one.check == "fonts_are_here" for one in check_piece(mended, mended.pieces[0]))
+    assert not any(one.check == "what_parts_are_made_of_is_here" for one in check_piece(mended, mended.pieces[0]))
     with pytest.raises(Refused, match="no font"):
         change(design, "part a3", font="../etc/passwd")
 

@@ -10,8 +10,7 @@ import pytest
 from foliant.core.errors import Refused
 from foliant.core.machine import Link, LinkLost, Panel, Status, run_lines, trace_lines
 from foliant.core.machine.interpreter import Interpreter, Move
-from foliant.core.ticket import plan
-from tests.making import one_piece, put, tag
+from tests.making import one_piece, plan, put, tag
 from tests.ports import free_ports
 
 SMALL = plan(one_piece(put("rectangle", width=40, height=20), put("hole", width=4, height=4)))

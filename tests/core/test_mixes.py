@@ -14,7 +14,7 @@ from foliant.core.paths import ARC, Path, combine, curves, exclude, intersect, s
 from foliant.core.paths import overlay as overlays
 from foliant.core.paths.corners import largest_corner, with_corners
 from foliant.core.paths.shapes import arch, circle, outline_of, rectangle, sector, slot
-from tests.making import edited, glyphs, one_piece, put
+from tests.making import check_piece, edited, glyphs, one_piece, put
 from tests.mixes import STYLES, mix, smooth_loop
 from tests.oracle import fine_edges, wrong_region
 
@@ -153,7 +153,6 @@ def test_an_answer_of_geos_that_cannot_be_true_is_asked_for_in_another_way(monke
 
 
 def test_where_curves_are_lost_the_edges_stand_and_a_finding_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
-    from foliant.core.checks import check_piece
     from foliant.core.paths import assemble
     from foliant.core.remembering import forget
 

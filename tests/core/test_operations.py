@@ -8,8 +8,8 @@ from foliant.core.design import Design, apply, resolve
 from foliant.core.errors import Refused
 from foliant.core.formats import write_gcode
 from foliant.core.machine.interpreter import Interpreter, Move
-from foliant.core.ticket import Job, plan
-from tests.making import edited, one_piece, put
+from foliant.core.ticket import Job
+from tests.making import edited, one_piece, plan, put
 
 NAMED = one_piece(
     put("rectangle", width=80, height=40, x=40, y=20),

@@ -5,12 +5,12 @@ from typing import Any
 import pytest
 import shapely
 
-from foliant.core.checks import Finding, check_piece
+from foliant.core.checks import Finding
 from foliant.core.design import Design, apply, resolve
 from foliant.core.paths import combine, join
 from foliant.core.paths.shapes import circle, rectangle
 from foliant.core.paths.thin import thin_openings, thin_places
-from tests.making import edited, one_piece, put
+from tests.making import check_piece, edited, one_piece, put
 
 PLATE = put("rectangle", width=60, height=30, x=30, y=15)
 

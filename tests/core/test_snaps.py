@@ -11,9 +11,8 @@ from foliant.core.design import Design
 from foliant.core.design.distances import gap_between
 from foliant.core.design.snaps import Snap, snaps
 from foliant.core.errors import Refused
-from foliant.core.ticket import plan
 from foliant.core.units import format_length, parse_length
-from tests.making import edited, one_piece, put
+from tests.making import edited, one_piece, plan, put
 
 
 def points(design: Design) -> dict[str, tuple[float, float]]:

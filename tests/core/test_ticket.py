@@ -6,14 +6,13 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foliant.core.equipment import RECIPES, find_recipe, machine_profile
+from foliant.core.equipment import SHIPPED
 from foliant.core.paths import ARC
 from foliant.core.paths.shapes import circle
 from foliant.core.program.motion import plan_motion
 from foliant.core.program.travel import tour
-from foliant.core.ticket import plan
 from foliant.core.works.fill import fill_lines
-from tests.making import edited, one_piece, put
+from tests.making import edited, one_piece, plan, put
 
 FULL = one_piece(
     put("circle", diameter=60),
@@ -41,9 +40,9 @@ def test_what_lies_in_an_opening_is_cut_before_the_opening() -> None:
 
 
 def test_every_recipe_can_be_found_for_its_own_job_only() -> None:
-    for recipe in RECIPES:
-        assert find_recipe(recipe.machine, recipe.material, recipe.thickness, recipe.work) is recipe
-        assert find_recipe(recipe.machine, recipe.material, recipe.thickness + 7, recipe.work) is None
+    for recipe in SHIPPED.recipes:
+        assert SHIPPED.recipe(recipe.machine, recipe.material, recipe.thickness, recipe.work) is recipe
+        assert SHIPPED.recipe(recipe.machine, recipe.material, recipe.thickness + 7, recipe.work) is None
         assert 0 < recipe.settings.power < 100
 
 
@@ -112,7 +111,7 @@ def test_fill_lines_stay_inside_whatever_the_shape(interval: float, size: float,
 
 
 def test_a_machine_slows_down_for_corners_and_small_circles() -> None:
-    machine = machine_profile("bench-laser")
+    machine = SHIPPED.machine("bench-laser")
     big, small = circle(200), circle(2)
     for path, expected in ((big, 100.0), (small, (machine.acceleration * 1) ** 0.5)):
         _, seconds = plan_motion(path.kinds, path.points, np.full(2, 100.0), machine)
@@ -121,7 +120,7 @@ def test_a_machine_slows_down_for_corners_and_small_circles() -> None:
 
 @given(st.lists(st.tuples(st.floats(-50, 50), st.floats(-50, 50)), min_size=3, max_size=30))
 def test_motion_never_beats_the_speed_limit_or_the_acceleration(corners: list[tuple[float, float]]) -> None:
-    machine = machine_profile("bench-laser")
+    machine = SHIPPED.machine("bench-laser")
     at = np.array(corners)
     points = np.stack([at[:-1], at[:-1], at[1:], at[1:]], axis=1)
     lengths = np.hypot(*(at[1:] - at[:-1]).T)

@@ -11,9 +11,9 @@ from foliant.core.design.edits.clipboard import parts_in
 from foliant.core.errors import Refused
 from foliant.core.formats import write_design
 from foliant.core.formats.design_file import read_design_file
-from foliant.core.formats.schema import design_schema
+from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.paths import curves
-from foliant.core.ticket import plan
+from tests.making import plan
 
 V1 = Path(__file__).parents[1] / "data" / "v1"
 EXPECTED = json.loads((V1 / "expected.json").read_text())
@@ -69,6 +69,13 @@ def test_working_time_is_that_of_the_moves() -> None:
     assert program.seconds == pytest.approx(float(path.durations.sum()) + program.home_seconds)
     gaps = np.hypot(*(path.points[1:, 0] - path.points[:-1, 3]).T)
     assert gaps.max() < 1e-6  # every move begins where the last has ended
+
+
+def test_the_shop_file_is_specified_too() -> None:
+    text = (Path(__file__).parents[2] / "docs" / "shop-file.md").read_text()
+    models = [shop_schema(), *shop_schema()["$defs"].values()]
+    fields = {field for model in models for field in model.get("properties", {})}
+    assert {field for field in fields if f"`{field}`" not in text} == set()
 
 
 def test_the_specification_names_everything_that_the_schema_names() -> None:

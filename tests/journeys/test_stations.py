@@ -140,7 +140,7 @@ def test_a_machine_without_recipes_for_the_material_asks_for_settings(page: Page
     go("Torch tokens", "Ticket")
     page.get_by_role("button", name="The machine").click()
     page.get_by_role("option", name="Desk cutter").click()
-    expect(page.locator(".ticket")).to_contain_text("Desk cutter, blade cutter")
+    expect(page.locator(".ticket")).to_contain_text("Desk cutter, drag blade")
     outer = page.get_by_role("group", name="Outer edges", exact=True)
     expect(outer).to_contain_text("75 % power at 30 mm/s")  # cork can be cut by the blade
     page.locator(".stations").get_by_role("link", name=re.compile("^Sheet")).click()

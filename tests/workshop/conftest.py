@@ -28,6 +28,9 @@ class Maker:
     def post(self, address: str, **body: Any) -> Any:
         return self.client.post(f"/api/{address}", json.dumps(body), content_type="application/json")
 
+    def shop(self, edit: dict[str, Any], revision: int) -> Any:
+        return self.post("shop/edits", edit=edit, revision=revision)
+
     def get(self, address: str) -> Any:
         return self.client.get(f"/api/{address}")
 

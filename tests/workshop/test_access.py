@@ -17,6 +17,7 @@ from foliant.workshop.models import Project, Run, Typeface
 from tests.workshop.conftest import Maker
 
 BODIES = {
+    "/shop/edits": {"revision": 0, "edit": {"do": "set-unit", "unit": "in"}},
     "/edits": {"revision": 1, "edit": {"do": "rename", "name": "Taken"}},
     "/preview": {"revision": 1, "edit": {"do": "rename", "name": "Taken"}},
     "/undo": {"revision": 1},
@@ -26,7 +27,8 @@ BODIES = {
     "/command": {"command": "STOP"},
     "/panel": {"button": "start"},
 }
-OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs")
+SHOP = tuple(f"/api/shop{end}" for end in ("", "/edits", "/undo", "/redo", "/file"))
+OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs", *SHOP)
 """Calls that reach nothing of another maker's: they are about whoever makes them."""
 
 CALLS = sorted((method, path) for path, methods in api.get_openapi_schema()["paths"].items() for method in methods)
@@ -36,6 +38,7 @@ def call(client: Client, method: str, path: str, project: int, run: int):
     address = path.replace("{project_id}", str(project)).replace("{run_id}", str(run))
     address = address.replace("{station}", "ticket").replace("{ending}", "svg").replace("{piece}", "p1")
     address = address.replace("{part}", "a2").replace("{key}", "own-dome-hand-0123456789")
+    address = address.replace("{operation}", "cut")
     assert "{" not in address, f"the test does not know a value of {path}"
     body = next((body for ending, body in BODIES.items() if path.endswith(ending)), {})
     return client.generic(method.upper(), address, json.dumps(body), content_type="application/json")
@@ -48,7 +51,9 @@ def test_the_list_of_calls_is_not_empty() -> None:
 @pytest.mark.parametrize(("method", "path"), CALLS)
 def test_no_json_call_reaches_another_makers_project(maker: Maker, other: Maker, method: str, path: str) -> None:
     project = maker.project()
-    run = Run.objects.create(project=project, revision=1, machine="bench-laser", kind="job")
+    run = Run.objects.create(
+        project=project, revision=1, machine="Bench laser", address="simulated:bench-laser", kind="job"
+    )
     Typeface.objects.create(owner=maker.user, key="own-dome-hand-0123456789", name="Dome Hand", licence="mine")
     if path not in OF_ONES_OWN:
         assert call(other.client, method, path, project.pk, run.pk).status_code == 404

@@ -224,7 +224,7 @@ def test_a_font_of_ones_own_reaches_no_design_of_another_maker(maker: Maker, oth
     assert maker.project(design).design.pieces[0].parts[0].shape.font == mine
     theirs = other.project(design).design.pieces[0].parts[0].shape
     assert find_own_font(theirs.font) is None
-    assert theirs.substituted
+    assert theirs.stand_in()
     pasted = other.edit(other.project(), 1, do="change", of="part a4", values={"font": mine}).json()
     assert mine not in str(pasted["scenes"])
     again = add(other, renamed()).json()["key"]

@@ -11,7 +11,7 @@ from django.db import connection
 from django.utils import timezone
 
 from foliant.core.formats import write_design
-from foliant.workshop.actions import edit as editing
+from foliant.workshop.actions import history
 from foliant.workshop.models import Project, Revision
 from tests.making import edited, put, tag
 from tests.workshop.conftest import Maker
@@ -29,8 +29,8 @@ def test_a_thousand_edits_of_two_hundred_parts_stay_small(maker: Maker) -> None:
 
 
 def test_old_revisions_are_thinned_out_and_undo_goes_on(maker: Maker, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(editing, "KEPT", 5)
-    monkeypatch.setattr(editing, "THIN_EVERY", 20)
+    monkeypatch.setattr(history, "KEPT", 5)
+    monkeypatch.setattr(history, "THIN_EVERY", 20)
     project = maker.project()
     for revision in range(1, 19):
         maker.edit(project, revision, do="rename", name=f"Name {revision}")

@@ -19,7 +19,7 @@ def plate(*more: dict[str, Any]) -> Design:
 
 
 def scene(design: Design) -> dict[str, Any]:
-    return piece_scene(design.pieces[0], design.stock, design.unit)
+    return piece_scene(design.pieces[0], "birch ply", design.unit)
 
 
 def part(design: Design, part_id: str) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
-from foliant.core.design import Design
+from foliant.core.design import Design, Ticket
 from foliant.core.machine import Status
 from foliant.workshop.actions import edit as editing
 from foliant.workshop.actions import runs as starting
@@ -23,8 +23,8 @@ from tests.workshop.conftest import Maker
 
 def running(project: Project, **more: Any) -> Run:
     """A run in the middle of its job."""
-    values = {"revision": 1, "machine": "bench-laser", "kind": "job", "state": "running", "moves": 100, "estimate": 60}
-    values["taken"] = timezone.now()
+    values = {"revision": 1, "machine": "Bench laser", "address": "simulated:bench-laser", "kind": "job"}
+    values |= {"state": "running", "moves": 100, "estimate": 60, "taken": timezone.now()}
     return Run.objects.create(project=project, **{**values, **more})
 
 
@@ -61,11 +61,64 @@ def test_bounds_may_be_traced_while_there_is_still_something_to_mend(maker: Make
     assert start(maker, maker.project(design), "trace").status_code == 200
 
 
-def test_a_machine_does_one_job_at_a_time(maker: Maker, other: Maker) -> None:
+def test_jobs_for_a_machine_wait_in_line_and_say_their_place(maker: Maker, other: Maker) -> None:
+    first = maker.project()
+    running(first, clock=18)
+    twice = start(maker, first)
+    assert (twice.status_code, "with Bench laser already" in twice.json()["message"]) == (422, True)
+    theirs, mine = start(other, other.project()).json(), start(maker, maker.project()).json()
+    assert theirs["line"] == "Number 2 in line at Bench laser: 1 job before it, about 0:42."
+    assert mine["line"].startswith("Number 3 in line at Bench laser: 2 jobs before it, about ")
+    Run.objects.filter(project=first).update(state="done")
+    waiting = Run.objects.get(pk=theirs["id"])
+    assert run_view(waiting, 200)["line"] == ""  # it is its turn
+    stopped = other.post(f"projects/{waiting.project_id}/runs/{waiting.pk}/command", command="STOP").json()
+    assert (stopped["state"], stopped["message"]) == ("stopped", "Stopped before it began.")
+    assert run_view(Run.objects.get(pk=mine["id"]), 200)["line"] == ""
+
+
+def test_a_line_is_not_endless(maker: Maker, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(starting, "LONGEST_LINE", 1)
     running(maker.project())
-    response = start(other, other.project())
-    assert response.status_code == 422
-    assert "Bench laser is busy" in response.json()["message"]
+    assert start(maker, maker.project()).json()["message"].startswith("1 jobs wait for Bench laser already")
+
+
+def test_makers_who_name_one_address_share_its_line(maker: Maker, other: Maker) -> None:
+    for each, name in ((maker, "Loft laser"), (other, "Attic laser")):
+        assert each.shop({"do": "add-machine", "name": name}, revision=0).status_code == 200
+        key = name.lower().replace(" ", "-")
+        link = {"do": "change", "of": f"machine {key}", "values": {"link": "192.168.1.40:7801"}}
+        assert each.shop(link, revision=2).status_code == 200
+    runs = []
+    for each, key in ((maker, "loft-laser"), (other, "attic-laser")):
+        cut = {"do": "change", "of": "operation outer", "values": {"power": 80, "speed": 6}}
+        engrave = {"do": "change", "of": "operation engrave", "values": {"power": 30, "speed": 90}}
+        inner = {"do": "change", "of": "operation inner", "values": {"power": 80, "speed": 6}}
+        design = tag().model_copy(update={"ticket": Ticket(machine=key)})
+        runs.append(start(each, each.project(edited(design, cut, inner, engrave))).json())
+    assert "line" in runs[0], runs[0]
+    assert runs[0]["line"] == ""
+    assert runs[1]["line"].startswith("Number 2 in line at Attic laser")
+
+
+@pytest.mark.parametrize(
+    ("link", "says"),
+    [
+        ("", "has no address yet"),
+        ("simulated", "No simulated machine stands in for Loft laser"),
+        ("127.0.0.1:6379", "does not connect to 127.0.0.1:6379"),
+        ("169.254.169.254:80", "does not connect"),
+        ("[::1]:25", "does not connect"),
+        ("no-such-host.invalid:7801", "Nothing is known by the name no-such-host.invalid"),
+    ],
+)
+def test_foliant_connects_only_where_machines_may_stand(maker: Maker, link: str, says: str) -> None:
+    maker.shop({"do": "add-machine", "name": "Loft laser"}, revision=0)
+    if link:
+        maker.shop({"do": "change", "of": "machine loft-laser", "values": {"link": link}}, revision=2)
+    project = maker.project(tag().model_copy(update={"ticket": Ticket(machine="loft-laser")}))
+    answer = maker.post(f"projects/{project.pk}/machine/connect")
+    assert (answer.status_code, says in answer.json()["message"]) == (424, True), answer.json()
 
 
 def test_a_run_whose_worker_is_gone_is_told_as_lost_and_frees_the_machine(maker: Maker, other: Maker) -> None:
@@ -170,9 +223,9 @@ def test_a_machines_buttons_answer_only_to_whom_its_job_belongs_to(maker: Maker,
     assert refused.status_code == 422
     assert "No job of yours" in refused.json()["message"]
     assert mine.name not in refused.json()["message"]
-    busy = start(other, theirs).json()["message"]
-    assert "another maker" in busy
-    assert mine.name not in busy
+    waiting = start(other, theirs).json()
+    assert mine.name not in waiting["line"]
+    assert other.post(f"projects/{theirs.pk}/machine/panel", button="stop").status_code == 422  # theirs only waits
     assert maker.post(f"projects/{mine.pk}/machine/panel", button="stop").status_code == 424  # no machine is on here
 
 

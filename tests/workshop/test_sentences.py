@@ -15,7 +15,7 @@ HERE = {"piece": "p1"}
 
 def bits(design: Design, part: str = "a2") -> list[dict[str, Any]]:
     piece = design.pieces[0]
-    scene = piece_scene(piece, design.stock, design.unit)
+    scene = piece_scene(piece, "birch ply", design.unit)
     return next(found["spec"] for found in scene["parts"] if found["id"] == part)
 
 
@@ -112,7 +112,7 @@ def test_a_scene_tells_of_holds_groups_and_copies() -> None:
         {"do": "hold-parts", **HERE, "parts": ["a3"]},
         {"do": "repeat-parts", **HERE, "parts": ["a4"], "kind": "mirrored"},
     )
-    scene = piece_scene(design.pieces[0], design.stock, design.unit)
+    scene = piece_scene(design.pieces[0], "birch ply", design.unit)
     hole, other = scene["parts"][1:]
     assert hole["groups"] == other["groups"] != []
     assert [hold["name"] for hold in hole["holds"]] == ["Guide tag", "Guide tag"]

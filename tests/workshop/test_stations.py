@@ -4,11 +4,10 @@ import numpy as np
 import pytest
 
 from foliant.core.checks import check
-from foliant.core.ticket import plan
 from foliant.workshop.demo import bay_signs, load_demo, open_night_tags, torch_tokens
 from foliant.workshop.models import Project
 from foliant.workshop.presenters.checks import rehearsal_points
-from tests.making import edited, tag
+from tests.making import edited, plan, tag
 from tests.workshop.conftest import Maker
 
 

@@ -17,11 +17,15 @@ from foliant.core.checks.operations import (
 )
 from foliant.core.checks.pieces import PIECE_CHECKS, check_piece, pieces_are_sound
 from foliant.core.checks.sheet import everything_fits, nothing_overlaps, nothing_sticks_out, sheet_is_not_empty
+from foliant.core.checks.shop import machines_are_here, materials_are_here, stock_is_as_on_the_shelf
 from foliant.core.ticket import Job
 
 CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
+    materials_are_here,
+    machines_are_here,
     pieces_are_sound,
     sheet_is_not_empty,
+    stock_is_as_on_the_shelf,
     everything_fits,
     nothing_sticks_out,
     nothing_overlaps,

@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 
 from foliant.core.checks.finding import Finding
-from foliant.core.equipment import material
 from foliant.core.ticket import MOST_MOVES, Job, Line
 from foliant.core.units import format_length, format_number
 
@@ -11,7 +10,7 @@ from foliant.core.units import format_length, format_number
 def operations_have_settings(job: Job) -> Iterator[Finding]:
     """An operation with neither a recipe nor settings of the maker's own cannot run."""
     stock = job.design.stock
-    sheet = f"{format_length(stock.thickness, job.design.unit)} {material(stock.material).name}"
+    sheet = f"{format_length(stock.thickness, job.design.unit)} {job.shop.material(stock.material).name}"
     for line in job.lines:
         if line.on and not line.settings:
             yield Finding(

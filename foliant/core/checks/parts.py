@@ -11,7 +11,6 @@ from foliant.core.design.edits.treating import TreatParts
 from foliant.core.design.idle import idle_parts
 from foliant.core.design.placing import part_bounds
 from foliant.core.design.shapes import Words
-from foliant.core.lettering import font_for, font_name
 from foliant.core.paths import join
 
 
@@ -32,22 +31,21 @@ def words_can_be_set(bench: Bench) -> Iterator[Finding]:
             )
 
 
-def fonts_are_here(bench: Bench) -> Iterator[Finding]:
-    """A font that is gone is replaced by another, which the maker must know before anything is cut."""
+def what_parts_are_made_of_is_here(bench: Bench) -> Iterator[Finding]:
+    """A font or a motif that is gone is replaced by another, which the maker must know before anything is cut."""
     for part in bench.piece.made:
-        if isinstance(part.shape, Words) and part.shape.substituted:
-            gone, stands_in = font_name(part.shape.font), font_for(part.shape.font)
-            keep = Change(do="change", of=f"part {part.id}", values={"font": stands_in.key})
+        if found := part.shape.stand_in():
+            keep = Change(do="change", of=f"part {part.id}", values=found.values)
             yield Finding(
-                "fonts_are_here",
-                "look",
-                f"The font {gone} is not here",
-                f"“{part.shape.label()[:40]}” on {bench.piece.name} is to be set in {gone}, which is not here, so "
-                f"{stands_in.name} stands in for it: add the font file again, or choose another font.",
+                "what_parts_are_made_of_is_here",
+                "look" if found.alike else "stop",
+                f"The {found.what} {found.gone} is not here",
+                f"“{part.shape.label()[:40]}” on {bench.piece.name} is to be made with the {found.what} {found.gone}, "
+                f"which is not here, so {found.here} stands in for it: keep that, or choose another {found.what}.",
                 "shape",
                 bench.piece.id,
                 part_bounds(part),
-                fixes=(Fix(f"Keep {stands_in.name}", keep),),
+                fixes=(Fix(f"Keep {found.here}", keep),),
             )
 
 

@@ -13,16 +13,16 @@ from foliant.core.checks.doubled import nothing_lies_twice
 from foliant.core.checks.finding import Finding
 from foliant.core.checks.marks import marks_lie_on_the_piece
 from foliant.core.checks.parts import (
-    fonts_are_here,
     lines_are_closed,
     nothing_is_set_aside,
     parts_do_something,
+    what_parts_are_made_of_is_here,
     words_can_be_set,
 )
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
 from foliant.core.design import Design, Piece, resolve
-from foliant.core.equipment import machine_profile
+from foliant.core.equipment import Shop
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job
 
@@ -34,7 +34,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     marks_lie_on_the_piece,
     nothing_lies_twice,
     words_can_be_set,
-    fonts_are_here,
+    what_parts_are_made_of_is_here,
     lines_are_closed,
     parts_do_something,
     nothing_is_set_aside,
@@ -42,10 +42,10 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
 )
 
 
-def check_piece(design: Design, piece: Piece) -> tuple[Finding, ...]:
+def check_piece(design: Design, piece: Piece, shop: Shop) -> tuple[Finding, ...]:
     """Every finding about one piece, in its own coordinates, those that stop the job first."""
-    kerf = machine_profile(design.ticket.machine).kerf
-    return _check_piece(Bench(piece, design.stock.limit, kerf, design.unit))
+    limit = design.stock.limit(shop.material(design.stock.material))
+    return _check_piece(Bench(piece, limit, shop.machine(design.ticket.machine).kerf, design.unit))
 
 
 @remembered
@@ -60,7 +60,7 @@ def pieces_are_sound(job: Job) -> Iterator[Finding]:
     """The findings of every piece, shown on its first instance, and marked on all."""
     for piece in job.design.pieces:
         instances = [instance for instance in job.layout.instances if instance.piece.id == piece.id]
-        for finding in check_piece(job.design, piece):
+        for finding in check_piece(job.design, piece, job.shop):
             if not instances:
                 yield replace(finding, place=None)
                 continue

@@ -14,7 +14,7 @@ from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
 from foliant.core.design.shapes import AnyShape, Combination, Following, Shape
 from foliant.core.design.treatments import Treated, Treatments
-from foliant.core.equipment import MATERIALS, material
+from foliant.core.equipment import Material
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Texts
 from foliant.core.quantities import Across, Down, Quantity, Rotation, sized
@@ -160,26 +160,30 @@ def _too_many(piece: Piece) -> bool:
 
 
 class Stock(Frozen):
-    """The material on the bench: what it is, its size in mm, how thick it was measured to be, how thin it may get."""
+    """The material on the bench: what it is, its size in mm, how thick it was measured to be, how thin it may get.
 
-    material: Annotated[str, Quantity("choice", "The material", choices=tuple((m.key, m.name) for m in MATERIALS))] = (
-        "birch-ply"
-    )
+    material  the key of a material of the shop
+    source    the key of the sheets on the shelf that this was taken from, or ""
+    price     what a sheet costs
+    """
+
+    material: Annotated[str, Quantity("choice", "The material", open=True)] = "birch-ply"
     width: Annotated[float, sized("The width of the stock", 10)] = 300.0
     height: Annotated[float, sized("The height of the stock", 10)] = 200.0
     thickness: Annotated[float, sized("The thickness", 0.05, 50)] = 3.0
     thinnest: Annotated[float | None, sized("The thinnest material that holds", 0.05, 50)] = None
     measured: Annotated[float | None, sized("The measured thickness", 0.05, 50)] = None
+    price: Annotated[float, Quantity("money", "The price of the sheet", 0, 100_000)] = 0.0
+    source: Annotated[str, Field(pattern=r"^([a-z0-9][a-z0-9-]{0,39})?$")] = ""
 
     @property
     def actual(self) -> float:
         """How thick it is: as measured, or else as it is sold, mm."""
         return self.thickness if self.measured is None else self.measured
 
-    @property
-    def limit(self) -> float:
-        """The thinnest web of it that holds: as the maker says, or else as the material's list does, mm."""
-        return material(self.material).thinnest if self.thinnest is None else self.thinnest
+    def limit(self, material: Material) -> float:
+        """The thinnest web of it that holds: as the maker says, or else as is known of the material, mm."""
+        return material.thinnest if self.thinnest is None else self.thinnest
 
 
 class Place(Frozen):

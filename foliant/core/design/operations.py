@@ -10,7 +10,6 @@ from typing import Annotated, Literal
 from pydantic import model_validator
 
 from foliant.core.design.names import Identifier, NameIfAny
-from foliant.core.equipment import MACHINES
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Numbers
 from foliant.core.quantities import Quantity, quantity_of
@@ -86,13 +85,12 @@ class Operation(Frozen):
 class Ticket(Frozen):
     """The machine that is to do the work, and what the maker changed and added.
 
+    machine     the key of a machine of the shop
     operations  those of Foliant's that were changed, and all that were added
     order       ids in the order that the maker gave; what is not named stands where Foliant puts it
     """
 
-    machine: Annotated[str, Quantity("choice", "The machine", choices=tuple((m.key, m.name) for m in MACHINES))] = (
-        "bench-laser"
-    )
+    machine: Annotated[str, Quantity("choice", "The machine", open=True)] = "bench-laser"
     operations: tuple[Operation, ...] = ()
     order: tuple[Identifier, ...] = ()
 

@@ -1,17 +1,22 @@
-"""What stands in the workshop: the materials it stocks, the machines it runs, what works."""
+"""What stands in a workshop: materials, machines, what works, what lies on the shelf, and what time costs."""
 
-from foliant.core.equipment.machines import MACHINES, MachineProfile, machine_profile
-from foliant.core.equipment.materials import MATERIALS, Material, material
-from foliant.core.equipment.recipes import RECIPES, Recipe, find_recipe
+from foliant.core.equipment.edits import ShopEdit, read_shop_edit
+from foliant.core.equipment.machines import SIMULATED, MachineProfile
+from foliant.core.equipment.materials import Material
+from foliant.core.equipment.recipes import Recipe
+from foliant.core.equipment.shipped import SHIPPED
+from foliant.core.equipment.shop import Shop
+from foliant.core.equipment.stock import Rates, ShelfSheet
 
 __all__ = [
-    "MACHINES",
-    "MATERIALS",
-    "RECIPES",
+    "SHIPPED",
+    "SIMULATED",
     "MachineProfile",
     "Material",
+    "Rates",
     "Recipe",
-    "find_recipe",
-    "machine_profile",
-    "material",
+    "ShelfSheet",
+    "Shop",
+    "ShopEdit",
+    "read_shop_edit",
 ]

@@ -1,43 +1,64 @@
-"""The three machines of the demo workshop."""
+"""Machines: what a workshop cuts with."""
 
-from dataclasses import dataclass
-from typing import Literal
+import ipaddress
+import re
+from typing import Annotated, Literal
 
+from foliant.core.equipment.names import Key, Name, Note
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
+
+KINDS = (("laser", "laser"), ("blade", "blade cutter"))
+SIMULATED = "simulated"
+_HOST = re.compile(r"[a-z0-9]([a-z0-9.-]{0,60}[a-z0-9])?")
 
 
-@dataclass(frozen=True)
-class MachineProfile:
+def _check_link(text: str) -> str:
+    plain = text.strip().lower()
+    if plain in ("", SIMULATED):
+        return plain
+    host, colon, port = plain.rpartition(":")
+    if host.startswith("["):
+        try:
+            ipaddress.IPv6Address(host.strip("[]"))
+        except ValueError:
+            host = ""
+    elif not _HOST.fullmatch(host):
+        host = ""
+    if not (host and colon and port.isascii() and port.isdigit() and 1 <= int(port) <= 65535):
+        raise Refused(
+            f"An address is a host and a port, such as 192.168.1.40:7801, or “{SIMULATED}”; “{text[:40]}” is neither."
+        )
+    return plain
+
+
+class MachineProfile(Frozen):
     """A machine: bed (mm), speeds (mm/s), acceleration (mm/s²), and the width its spot or blade takes (mm).
 
-    corner_speed is the speed (mm/s) it can take through a right-angled corner without stopping.
+    corner_speed  the speed (mm/s) it can take through a right-angled corner without stopping
+    link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     """
 
-    key: str
-    name: str
-    kind: Literal["laser", "blade"]
-    about: str
-    bed_width: float
-    bed_height: float
-    top_speed: float
-    travel_speed: float
-    acceleration: float
-    corner_speed: float
-    kerf: float
+    key: Key
+    name: Name
+    kind: Annotated[Literal["laser", "blade"], Quantity("choice", "The kind", choices=KINDS)] = "laser"
+    about: Note = ""
+    bed_width: Annotated[float, sized("The width of the bed", 20)] = 400
+    bed_height: Annotated[float, sized("The height of the bed", 20)] = 400
+    top_speed: Annotated[float, Quantity("speed", "The top speed", 1, 5000)] = 250
+    travel_speed: Annotated[float, Quantity("speed", "The speed of travel", 1, 5000)] = 200
+    acceleration: Annotated[float, Quantity("acceleration", "The acceleration", 10, 100_000)] = 1200
+    corner_speed: Annotated[float, Quantity("speed", "The speed through a corner", 0.1, 500)] = 6
+    kerf: Annotated[float, sized("The width of the cut", 0, 5)] = 0.12
+    link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
 
-
-MACHINES: tuple[MachineProfile, ...] = (
-    MachineProfile("bench-laser", "Bench laser", "laser", "10 W diode", 400, 400, 250, 200, 1200, 6, 0.12),
-    MachineProfile("cabin-laser", "Cabin laser", "laser", "45 W CO2", 600, 400, 500, 400, 3000, 10, 0.18),
-    MachineProfile("desk-cutter", "Desk cutter", "blade", "blade cutter", 300, 600, 300, 300, 2000, 8, 0.05),
-)
-
-_BY_KEY = {found.key: found for found in MACHINES}
-
-
-def machine_profile(key: str) -> MachineProfile:
-    """The machine of that key; raises `Refused` where the workshop has none."""
-    try:
-        return _BY_KEY[key]
-    except KeyError:
-        raise Refused(f"There is no machine “{key}” here; the machines are {', '.join(_BY_KEY)}.") from None
+    def sentence(self) -> tuple[Bit, ...]:
+        """The machine as a phrase, its values in place."""
+        return (
+            Value("name"), ", a ", Value("kind"), ", ", Value("about"), "; bed ", Value("bed_width"), " × ",
+            Value("bed_height"), "; it works at up to ", Value("top_speed"), ", travels at ", Value("travel_speed"),
+            ", gathers speed with ", Value("acceleration"), " and takes corners at ", Value("corner_speed"),
+            "; its cut is ", Value("kerf"), " wide; it listens at ", Value("link"),
+        )  # fmt: skip

@@ -1,42 +1,35 @@
-"""The materials of the demo workshop, with the colours that the finished look is drawn in."""
+"""Materials: what a workshop cuts, with the colours that the finished look is drawn in."""
 
-from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated
 
-from foliant.core.errors import Refused
+from foliant.core.equipment.names import Colour, Key, Name
+from foliant.core.frozen import Frozen
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
+
+GRAINS = (("wood", "with a wood grain"), ("plain", "plain"), ("fibre", "of fibres"))
 
 
-@dataclass(frozen=True)
-class Material:
+class Material(Frozen):
     """A material: the thicknesses it is sold in (mm), the thinnest web of it that holds (mm, a starting point to be
     tested), its face, its engraved mark and its cut edge.
     """
 
-    key: str
-    name: str
-    thicknesses: tuple[float, ...]
-    thinnest: float
-    face: str
-    mark: str
-    edge: str
-    grain: Literal["wood", "plain", "fibre"]
+    key: Key
+    name: Name
+    thicknesses: Annotated[tuple[float, ...], Quantity("lengths", "The thicknesses it is sold in", 0.05, 50)]
+    thinnest: Annotated[float, sized("The thinnest material that holds", 0.05, 50)] = 1.2
+    face: Annotated[Colour, Quantity("colour", "The colour of its face")] = "#e6cb98"
+    mark: Annotated[Colour, Quantity("colour", "The colour where it is engraved")] = "#4a2c1a"
+    edge: Annotated[Colour, Quantity("colour", "The colour of its edge")] = "#9a7647"
+    grain: Annotated[str, Quantity("choice", "Its grain", choices=GRAINS)] = "plain"
 
+    def sentence(self) -> tuple[Bit, ...]:
+        """The material as a phrase, its values in place."""
+        looks = ("face ", Value("face"), ", engraved ", Value("mark"), ", edge ", Value("edge"))
+        return (Value("name"), ", ", Value("thicknesses"), " thick; thinner than ", Value("thinnest"), " it breaks; ",
+                Value("grain"), ", ", *looks)  # fmt: skip
 
-MATERIALS: tuple[Material, ...] = (
-    Material("birch-ply", "birch ply", (3.0, 4.0), 1.2, "#e6cb98", "#4a2c1a", "#9a7647", "wood"),
-    Material("slate-acrylic", "slate acrylic", (3.0,), 1.5, "#5d7b7f", "#dfe9e8", "#38494d", "plain"),
-    Material("tan-leather", "veg-tan leather", (2.0,), 1.5, "#c98f5d", "#54301a", "#8a5a33", "fibre"),
-    Material("ivory-card", "ivory card", (0.4,), 0.8, "#f4ecd8", "#8d7b5f", "#b7a88a", "plain"),
-    Material("cork-sheet", "cork sheet", (2.0,), 1.2, "#c8a06c", "#5b3d22", "#8f6b40", "fibre"),
-    Material("grey-felt", "grey wool felt", (3.0,), 2.5, "#a9a8a4", "#55534f", "#76746f", "fibre"),
-)
-
-_BY_KEY = {found.key: found for found in MATERIALS}
-
-
-def material(key: str) -> Material:
-    """The material of that key; raises `Refused` where the workshop has none."""
-    try:
-        return _BY_KEY[key]
-    except KeyError:
-        raise Refused(f"There is no material “{key}” here; the materials are {', '.join(_BY_KEY)}.") from None
+    def sold_like(self, thickness: float) -> float:
+        """A thickness, if it is sold in that, or else the first that it is sold in; mm."""
+        return thickness if thickness in self.thicknesses else self.thicknesses[0]

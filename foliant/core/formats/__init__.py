@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from foliant.core.design import Design
+from foliant.core.equipment import Shop
 from foliant.core.formats.design_file import write_design
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.formats.svg import write_svg
@@ -31,11 +32,11 @@ WRITERS: dict[str, Writer] = {
 }
 
 
-def written(design: Design, ending: str) -> bytes:
+def written(design: Design, shop: Shop, ending: str) -> bytes:
     """A design's sheet in a format of `WRITERS`; its design file also where the sheet cannot be planned."""
     if ending == DESIGN_ENDING:
         return write_design(design).encode()
-    return WRITERS[ending].write(plan(design))
+    return WRITERS[ending].write(plan(design, shop))
 
 
 __all__ = ["WRITERS", "Writer", "write_design", "write_gcode", "write_svg", "written"]

@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 import shapely
 
-from foliant.core.design import Design, Piece, ResolvedPiece, Sheet, Stock
+from foliant.core.design import Design, Piece, ResolvedPiece, Sheet
 from foliant.core.layout.instances import Instance, make
 from foliant.core.paths import Path
 from foliant.core.remembering import remembered
@@ -68,9 +68,10 @@ class Laid:
 
 @dataclass(frozen=True, eq=False)
 class Layout:
-    """What lies on the sheet, and (piece, how many) for what found no room."""
+    """What lies on a sheet of a width and height (mm), and (piece, how many) for what found no room."""
 
-    stock: Stock
+    width: float
+    height: float
     instances: tuple[Laid, ...]
     left_over: tuple[tuple[Piece, int], ...]
 
@@ -78,7 +79,7 @@ class Layout:
     def used(self) -> float:
         """The share of the stock's area that becomes pieces, 0 to 1."""
         area = sum(laid.resolved.outline.path.area for laid in self.instances)
-        return area / (self.stock.width * self.stock.height)
+        return area / (self.width * self.height)
 
     @property
     def bounds(self) -> tuple[float, float, float, float]:
@@ -95,11 +96,11 @@ def lay_out(design: Design) -> Layout:
     Moving one shifts no other: the place it leaves stays free, but for what it comes to lie on, which goes there, or to
     the end. A piece with nothing on it yet takes no room, and one in trouble is not made.
     """
-    return _lay_out(design.pieces, design.stock, design.sheet)
+    return _lay_out(design.pieces, design.stock.width, design.stock.height, design.sheet)
 
 
 @remembered
-def _lay_out(pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
+def _lay_out(pieces: tuple[Piece, ...], width: float, height: float, sheet: Sheet) -> Layout:
     places = {(place.piece, place.number): place for place in sheet.places}
     wanted = make(pieces)
     by_hand = {
@@ -107,7 +108,7 @@ def _lay_out(pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
         for instance in wanted
         if (place := places.get((instance.piece.id, instance.number)))
     }
-    rows = _Rows(stock, sheet)
+    rows = _Rows(width, height, sheet)
     room = {instance.identity: rows.take(instance) for instance in wanted}
     laid = {**room, **by_hand}
     obstacles = _Obstacles(list(by_hand.values()), sheet.gap)
@@ -117,7 +118,7 @@ def _lay_out(pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
             laid[identity] = _elsewhere(found.instance, free, rows, obstacles)
     missing = Counter(identity[0] for identity, found in laid.items() if found is None)
     left_over = tuple((piece, missing[piece.id]) for piece in pieces if missing[piece.id])
-    return Layout(stock, tuple(found for found in laid.values() if found), left_over)
+    return Layout(width, height, tuple(found for found in laid.values() if found), left_over)
 
 
 def _elsewhere(instance: Instance, free: list[Laid], rows: "_Rows", obstacles: "_Obstacles") -> Laid | None:
@@ -138,8 +139,8 @@ def _elsewhere(instance: Instance, free: list[Laid], rows: "_Rows", obstacles: "
 class _Rows:
     """Row after row, from the margin on."""
 
-    def __init__(self, stock: Stock, sheet: Sheet) -> None:
-        self._right, self._bottom = stock.width - sheet.margin + _SLACK, stock.height - sheet.margin + _SLACK
+    def __init__(self, width: float, height: float, sheet: Sheet) -> None:
+        self._right, self._bottom = width - sheet.margin + _SLACK, height - sheet.margin + _SLACK
         self._margin, self._gap = sheet.margin, sheet.gap
         self._x = self._y = sheet.margin
         self._row = 0.0

@@ -16,8 +16,21 @@ any time, also while an answer is awaited, and each is answered with a `status` 
 `done` counts finished moves; `clock` is the machine's own seconds since the job began. `M0` waits for the start button.
 """
 
+from foliant.core.machine.driver import Address, Driver, driver_at
 from foliant.core.machine.link import Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
 from foliant.core.machine.program import Program, program_of, run_lines, trace_lines
 
-__all__ = ["Link", "LinkLost", "Panel", "Program", "Status", "program_of", "run_lines", "trace_lines"]
+__all__ = [
+    "Address",
+    "Driver",
+    "Link",
+    "LinkLost",
+    "Panel",
+    "Program",
+    "Status",
+    "driver_at",
+    "program_of",
+    "run_lines",
+    "trace_lines",
+]

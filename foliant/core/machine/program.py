@@ -5,6 +5,7 @@ from typing import Literal
 
 from foliant.core.checks import check
 from foliant.core.design import Design
+from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.ticket import Job, plan
@@ -23,9 +24,9 @@ class Program:
     seconds: float
 
 
-def program_of(design: Design, kind: ProgramKind) -> Program:
+def program_of(design: Design, shop: Shop, kind: ProgramKind) -> Program:
     """The job of a design's sheet, or a trace of its bounds; raises `Refused` where it should not run."""
-    job = plan(design)
+    job = plan(design, shop)
     if not job.layout.instances:
         raise Refused("Nothing lies on the sheet, so there is nothing to run.")
     if kind == "trace":

@@ -6,6 +6,7 @@ The data is the fill set of @phosphor-icons/core (MIT, see LICENSE beside it), c
 
 import json
 from dataclasses import dataclass
+from difflib import SequenceMatcher
 from importlib.resources import files
 
 from fontTools.pens.recordingPen import RecordingPen
@@ -36,11 +37,22 @@ def _read() -> dict[str, Motif]:
 MOTIFS: dict[str, Motif] = _read()
 
 
+def find_motif(key: str) -> Motif | None:
+    """The motif of that key, if it is here."""
+    return MOTIFS.get(key)
+
+
+@remembered
+def motif_for(key: str) -> Motif:
+    """The motif of that key, or the one whose key reads most like it where it is not here."""
+    return find_motif(key) or max(MOTIFS.values(), key=lambda motif: SequenceMatcher(None, key, motif.key).ratio())
+
+
 @remembered
 def outline(key: str) -> Path:
-    """The outline of a motif about the middle of its box, 1 mm tall."""
+    """The outline of a motif, or of the one that stands in for it, about the middle of its box, 1 mm tall."""
     drawn, pen = RecordingPen(), PathPen()
-    parse_path(MOTIFS[key].d, drawn)
+    parse_path(motif_for(key).d, drawn)
     drawn.replay(pen)
     path = pen.path()
     left, top, right, bottom = path.bounds

@@ -1,14 +1,14 @@
 """The job: a design's sheet as ticket lines with settings, and the program they come to."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 from itertools import groupby
 
 import numpy as np
 
 from foliant.core.design import Design, Operation
-from foliant.core.equipment import MachineProfile, Recipe, find_recipe, machine_profile
+from foliant.core.equipment import MachineProfile, Recipe, Shop
 from foliant.core.layout import Laid, Layout, lay_out
 from foliant.core.paths import EMPTY, Path, join
 from foliant.core.paths.nesting import contour
@@ -99,9 +99,13 @@ class Line:
 
 @dataclass(frozen=True, eq=False)
 class Job:
-    """A sheet's ticket: its lines in run order (only those that take something) and the whole program."""
+    """A sheet's ticket: its lines in run order (only those that take something) and the whole program.
+
+    shop     what it was planned with; where that has not the design's machine, `machine` is the nearest
+    """
 
     design: Design
+    shop: Shop
     machine: MachineProfile
     layout: Layout
     lines: tuple[Line, ...]
@@ -113,37 +117,56 @@ class Job:
         return tuple(i for i, line in enumerate(self.lines) if line.runs)
 
 
-def plan(design: Design) -> Job:
+Asked = tuple[Operation, Recipe | None, Settings | None]
+"""An operation, what the shop says of it, and that with the maker's own values over it; see `Line`."""
+
+
+def plan(design: Design, shop: Shop) -> Job:
     """The job of a design's sheet. Kept by what is made of it: a name, a unit or a nudge plans nothing anew."""
-    plain = design.model_copy(update={"serial": 0, "unit": "mm", "name": "", "nudge": 0.5})
-    return replace(_plan(plain), design=design)
+    layout = lay_out(design)
+    machine = shop.machine(design.ticket.machine)
+    lines, program = _plan(layout, machine, _asked(design, shop))
+    return Job(design, shop, machine, layout, lines, program)
 
 
-def effort(design: Design) -> int:
+def effort(design: Design, shop: Shop) -> int:
     """About how many moves there are to plan for the ticket of a design, whose pieces are worked out already."""
     instances = lay_out(design).instances
     sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
-    lines = [_line(design, operation, instances, sorts) for operation in design.ticket.listed]
+    lines = [_line(asked, instances, sorts) for asked in _asked(design, shop)]
     return sum(line.moves for line in lines if not line.excess)
 
 
+def settings_of(design: Design, shop: Shop, operation: Operation) -> tuple[Recipe | None, Settings | None]:
+    """What the shop says of an operation, and that with the maker's own values over it; see `Line`."""
+    stock = design.stock
+    recipe = shop.recipe(design.ticket.machine, stock.material, stock.thickness, operation.work)
+    values = {**(dict(recipe.values) if recipe else {}), **operation.own}
+    kind = operation.does.settings
+    needed = {name for name, field in kind.model_fields.items() if field.is_required()}
+    return recipe, build(kind, values) if needed <= set(values) else None
+
+
+def _asked(design: Design, shop: Shop) -> tuple[Asked, ...]:
+    """Every operation of the ticket with its settings."""
+    return tuple((operation, *settings_of(design, shop, operation)) for operation in design.ticket.listed)
+
+
 @remembered
-def _plan(design: Design) -> Job:
-    machine = machine_profile(design.ticket.machine)
-    layout = lay_out(design)
+def _plan(layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...]) -> tuple[tuple[Line, ...], Program]:
     instances = layout.instances
     sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
-    every = (_line(design, operation, instances, sorts) for operation in design.ticket.listed)
+    every = (_line(one, instances, sorts) for one in asked)
     lines = tuple(line for line in every if line.marks)
     running = tuple((i, line.id, line.settings) for i, line in enumerate(lines) if line.runs and line.settings)
     works = tuple((index, operation, lines[index].work.key, settings) for index, operation, settings in running)
     done = [_done(sort, works) for sort in sorts]
     # The machine's origin is the near left corner of the sheet, which is the lower left on the page.
-    builder = ProgramBuilder(machine, (0.0, design.stock.height))
+    builder = ProgramBuilder(machine, (0.0, layout.height))
     items = sorted(items_of(instances, done, sorts), key=_turn)
     for _, group in groupby(items, key=_turn):
         _add(builder, list(group), instances)
-    return Job(design, machine, layout, lines, builder.program())
+    return lines, builder.program()
 
 
 def _turn(item: Item) -> tuple[int, int, int, bool]:
@@ -174,21 +197,12 @@ def _tour(
     return tuple(tour(begins, ends, start))
 
 
-def _line(design: Design, operation: Operation, instances: Sequence[Laid], sorts: Sequence[Sorted]) -> Line:
-    recipe, settings = _settings(design, operation)
+def _line(asked: Asked, instances: Sequence[Laid], sorts: Sequence[Sorted]) -> Line:
+    operation, recipe, settings = asked
     taken = [(sort.taken.get(operation.id), instance.shift) for sort, instance in zip(sorts, instances, strict=True)]
     marks = tuple((mark, shift) for mark, shift in taken if mark)
     moves = sum(_count(mark, operation.work, settings) for mark, _ in marks) if settings else 0
     return Line(operation, recipe, settings, marks, moves)
-
-
-def _settings(design: Design, operation: Operation) -> tuple[Recipe | None, Settings | None]:
-    """What the shop says of an operation, and that with the maker's own values over it; see `Line`."""
-    recipe = find_recipe(design.ticket.machine, design.stock.material, design.stock.thickness, operation.work)
-    values = {**(dict(recipe.settings) if recipe else {}), **operation.own}
-    kind = operation.does.settings
-    needed = {name for name, field in kind.model_fields.items() if field.is_required()}
-    return recipe, build(kind, values) if needed <= set(values) else None
 
 
 @remembered

@@ -4,8 +4,9 @@
 the API only build an action and answer with its result.
 """
 
-from foliant.workshop.actions.edit import ApplyEdit, StaleRevision, WalkHistory
+from foliant.workshop.actions.edit import ApplyEdit, WalkHistory
 from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
+from foliant.workshop.actions.history import StaleRevision
 from foliant.workshop.actions.projects import (
     CreateProject,
     DeleteProject,
@@ -15,16 +16,20 @@ from foliant.workshop.actions.projects import (
     RestoreProject,
 )
 from foliant.workshop.actions.runs import CommandRun, PressPanel, StartRun
+from foliant.workshop.actions.shop import ApplyShopEdit, KeepAsRecipe, OpenShop, WalkShop
 
 __all__ = [
     "AddFont",
     "ApplyEdit",
+    "ApplyShopEdit",
     "CommandRun",
     "CreateProject",
     "DeleteProject",
     "DuplicateProject",
+    "KeepAsRecipe",
     "MarkFont",
     "OpenDesign",
+    "OpenShop",
     "PressPanel",
     "PurgeProject",
     "PutFontAway",
@@ -32,4 +37,5 @@ __all__ = [
     "StaleRevision",
     "StartRun",
     "WalkHistory",
+    "WalkShop",
 ]

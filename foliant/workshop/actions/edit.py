@@ -1,7 +1,6 @@
 """Changing a design: applying an edit, and walking the stored revisions."""
 
 from dataclasses import dataclass
-from datetime import timedelta
 from typing import Any, Literal
 
 from django.utils import timezone
@@ -9,17 +8,9 @@ from django.utils import timezone
 from foliant.core.design import Design, Edit
 from foliant.core.errors import Refused
 from foliant.workshop.actions.action import Action
+from foliant.workshop.actions.history import StaleRevision, thin_out
 from foliant.workshop.models import Project, Revision, pack
 from foliant.workshop.trying import tried
-
-KEPT = 500
-"""How many of the newest revisions are all kept; of older ones one an hour, and after a week one a day."""
-
-THIN_EVERY = 50
-
-
-class StaleRevision(Exception):
-    """The edit was made on a revision that is no longer the current one."""
 
 
 def _locked(project: Project, revision: int) -> Project:
@@ -72,24 +63,8 @@ class ApplyEdit(Action):
             says=self.says,
         )
         _keep(self.project, revision.number, self.design.name)
-        if revision.number % THIN_EVERY == 0:
-            _thin_out(self.project)
+        thin_out(self.project)
         return revision
-
-
-def _thin_out(project: Project) -> None:
-    """Drop revisions that are neither among the newest nor the last of their hour or day."""
-    rows = list(project.revisions.order_by("-number").values_list("pk", "created")[KEPT:])
-    week_ago = timezone.now() - timedelta(days=7)
-    seen: set[str] = set()
-    gone = []
-    for pk, created in rows:
-        slot = created.strftime("%Y-%m-%d %H" if created > week_ago else "%Y-%m-%d")
-        if slot in seen:
-            gone.append(pk)
-        seen.add(slot)
-    for begin in range(0, len(gone), 500):
-        Revision.objects.filter(pk__in=gone[begin : begin + 500]).delete()
 
 
 @dataclass

@@ -1,13 +1,15 @@
 """Making, copying and deleting projects."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import connection
 from django.utils import timezone
 
-from foliant.core.design import Design, apply, read_edit
+from foliant.core.design import Design, Stock, Ticket, apply, read_edit
 from foliant.core.design.budget import check_budget
+from foliant.core.design.edits.sheet import TakeStock
+from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.design_file import read_design_file
 from foliant.workshop.actions.action import Action
@@ -17,17 +19,26 @@ from foliant.workshop.models import Project, Revision, Run, pack
 MOST_PROJECTS = 1000
 
 
-def _first_design() -> Design:
-    """A new project has one empty piece, so that the first shape can be put on at once."""
-    return apply(Design(), read_edit({"do": "add-piece"}))
+def first_design(shop: Shop) -> Design:
+    """A new project has one empty piece, so that the first shape can be put on at once; and lies on the first sheet
+    that there is, for the first machine.
+    """
+    design = apply(Design(unit=shop.unit), read_edit({"do": "add-piece"}))
+    sheet = next((sheet for sheet in shop.shelf if sheet.count), None)
+    stock = TakeStock.of(sheet).stock if sheet else _stock_of(shop.materials[0])
+    return design.model_copy(update={"stock": stock, "ticket": Ticket(machine=shop.machines[0].key)})
+
+
+def _stock_of(material: Material) -> Stock:
+    return Stock(material=material.key, thickness=material.thicknesses[0])
 
 
 @dataclass
 class CreateProject(Action):
-    """Make a project of a design; without one, it starts with an empty piece."""
+    """Make a project of a design."""
 
     owner: Any
-    design: Design = field(default_factory=_first_design)
+    design: Design
     says: str = "begin"
 
     def prepare(self) -> None:

@@ -4,19 +4,22 @@ import logging
 from dataclasses import dataclass
 from typing import Any
 
-from django.conf import settings
 from django.db import IntegrityError, OperationalError, transaction
 from django.utils import timezone
 
-from foliant.core.equipment import machine_profile
+from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
-from foliant.core.machine import Link, LinkLost, Panel, program_of
+from foliant.core.machine import LinkLost, program_of
 from foliant.workshop.actions.action import Action
 from foliant.workshop.computing import planned
+from foliant.workshop.machines import address_text, driver_for, queue_of
 from foliant.workshop.models import Project, Run
-from foliant.workshop.tasks import drive, queue_of
+from foliant.workshop.tasks import drive
 
 logger = logging.getLogger("foliant.runs")
+
+LONGEST_LINE = 20
+"""So many jobs wait for a machine at most."""
 
 SOON = 0.3
 """How many seconds a machine may take to hear a word."""
@@ -30,14 +33,14 @@ class StartRun(Action):
     kind: Run.Kind
 
     def prepare(self) -> None:
-        self.revision = self.project.current
-        design = self.project.design
-        self.machine = machine_profile(design.ticket.machine)
-        self.program = planned(program_of, design, str(self.kind))
+        design, shop = self.project.design, self.project.shop
+        machine = shop.machine(design.ticket.machine)
+        self.program = planned(program_of, design, shop, str(self.kind))
         self.run = Run(
             project=self.project,
-            revision=self.revision,
-            machine=self.machine.key,
+            revision=self.project.current,
+            machine=machine.name,
+            address=address_text(machine),
             kind=self.kind,
             moves=self.program.moves,
             estimate=self.program.seconds,
@@ -45,21 +48,21 @@ class StartRun(Action):
         self.run.lines = list(self.program.lines)
 
     def check(self) -> None:
-        for run in Run.objects.filter(machine=self.machine.key, state__in=Run.ACTIVE).defer("program", "burnt_strokes"):
+        for run in self.project.runs.filter(state__in=Run.ACTIVE).defer("program", "burnt_strokes"):
             if not run.silent:
-                whose = "your project" if run.project.owner_id == self.project.owner_id else "another maker"
-                name = f" {run.project.name}" if whose == "your project" else ""
-                raise Refused(f"{self.machine.name} is busy with {whose}{name}; wait for it, or stop it first.")
+                raise Refused(f"A job of this project is with {run.machine} already; wait for it, or stop it first.")
             lost = {"state": Run.State.LOST, "message": Run.WHY_LOST, "ended": timezone.now()}
             Run.objects.filter(pk=run.pk).update(**lost)
+        if Run.objects.filter(address=self.run.address, state__in=Run.ACTIVE).count() >= LONGEST_LINE:
+            raise Refused(f"{LONGEST_LINE} jobs wait for {self.run.machine} already; try again when some are done.")
 
     def perform(self) -> Run:
         try:
             with transaction.atomic():
                 self.run.save()
         except IntegrityError:
-            raise Refused(f"{self.machine.name} was given another job just now; wait for it.") from None
-        transaction.on_commit(lambda: drive.using(queue_name=queue_of(self.machine.key)).enqueue(self.run.pk))
+            raise Refused(f"{self.run.machine} was given a job of this project just now; wait for it.") from None
+        transaction.on_commit(lambda: drive.using(queue_name=queue_of(self.run.address)).enqueue(self.run.pk))
         return self.run
 
 
@@ -79,10 +82,8 @@ class CommandRun(Action):
         # for the worker too, or a late HOLD could come after a RESUME.
         self.heard = False
         if self.run.taken is not None:
-            host, port, _ = settings.MACHINE_ADDRESSES[self.run.machine]
             try:
-                with Link(host, port, timeout=SOON) as link:
-                    link.command(self.command, SOON)
+                driver_for(self.run.address).tell(self.command, SOON)
                 self.heard = True
             except LinkLost:
                 logger.warning("%s does not hear %s; the worker passes it on", self.run.machine, self.command)
@@ -109,14 +110,13 @@ class PressPanel(Action):
     """Press a button on the simulated machine, as its maker would by hand: only where a job of theirs is on it."""
 
     owner: Any
-    machine: str
+    machine: MachineProfile
     button: str
 
     def execute(self) -> str:
-        active = Run.objects.filter(machine=self.machine, state__in=Run.ACTIVE)
+        address = address_text(self.machine)
+        active = Run.objects.filter(address=address, state__in=Run.ACTIVE).exclude(taken=None)
         if not active.filter(project__owner=self.owner).exists():
-            name = machine_profile(self.machine).name
-            raise Refused(f"No job of yours waits or runs on {name}, so its buttons are not yours to press.")
-        host, _, panel_port = settings.MACHINE_ADDRESSES[self.machine]
-        Panel(host, panel_port).press(self.button)
+            raise Refused(f"No job of yours is on {self.machine.name}, so its buttons are not yours to press.")
+        driver_for(address).press(self.button)
         return self.button

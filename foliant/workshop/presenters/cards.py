@@ -7,6 +7,7 @@ from django.utils import timezone
 from django.utils.timesince import timesince
 
 from foliant.core.design import resolve
+from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.workshop.computing import LIGHT, weight_of
 from foliant.workshop.models import Project
@@ -16,7 +17,7 @@ from foliant.workshop.presenters.sheet import material_view
 MOST_PICTURES = 3
 
 
-def card(project: Project) -> dict[str, Any]:
+def card(project: Project, shop: Shop) -> dict[str, Any]:
     """What a card shows of a project. One that is heavy to draw, or cannot be read, stands without its pictures."""
     try:
         design = project.design
@@ -31,7 +32,7 @@ def card(project: Project) -> dict[str, Any]:
     return {
         "project": project,
         "pictures": [_picture(piece) for piece in drawn[:MOST_PICTURES]],
-        "material": material_view(design),
+        "material": material_view(design, shop),
         "changed": _ago(project.changed),
         "pieces": f"{count} piece{'' if count == 1 else 's'}",
         "large": weight_of(design) > LIGHT,

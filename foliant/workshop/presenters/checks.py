@@ -7,6 +7,7 @@ import numpy as np
 from foliant.core.checks import Finding, check, check_piece
 from foliant.core.design import Design, Piece
 from foliant.core.design.idle import idle_parts
+from foliant.core.equipment import Shop
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Program
@@ -18,7 +19,7 @@ CHORD = 0.02
 """How far, in mm, the straight steps that the rehearsal draws for an arc may lie from it."""
 
 
-def findings(design: Design) -> list[dict[str, Any]]:
+def findings(design: Design, shop: Shop) -> list[dict[str, Any]]:
     """Every finding with its place on the sheet."""
     return [
         {
@@ -31,7 +32,7 @@ def findings(design: Design) -> list[dict[str, Any]]:
             "spot": path_data(finding.spot, 2),
             "fixes": fixes_of(finding),
         }
-        for finding in check(plan(design))
+        for finding in check(plan(design, shop))
     ]
 
 
@@ -40,15 +41,16 @@ def fixes_of(finding: Finding) -> list[dict[str, Any]]:
     return [{"says": fix.says, "edit": fix.edit.model_dump(mode="json", by_alias=True)} for fix in finding.fixes]
 
 
-def rehearsal_of(design: Design) -> bytes:
+def rehearsal_of(design: Design, shop: Shop) -> bytes:
     """The toolpath of a design's job for the page; see `rehearsal_points`."""
-    return rehearsal_points(plan(design).program)
+    return rehearsal_points(plan(design, shop).program)
 
 
-def piece_findings(piece: Piece, design: Design) -> dict[str, Any]:
+def piece_findings(piece: Piece, design: Design, shop: Shop) -> dict[str, Any]:
     """The findings of one piece in its own coordinates, its thin limit, and what its idle parts say of themselves."""
     stock = design.stock
-    limit = value("stock", stock.model_copy(update={"thinnest": stock.limit}), "thinnest", design.unit)
+    told = stock.model_copy(update={"thinnest": stock.limit(shop.material(stock.material))})
+    limit = value("stock", told, "thinnest", design.unit)
     return {
         "findings": [
             {
@@ -59,16 +61,16 @@ def piece_findings(piece: Piece, design: Design) -> dict[str, Any]:
                 "spot": path_data(finding.spot, 2),
                 "fixes": fixes_of(finding),
             }
-            for finding in check_piece(design, piece)
+            for finding in check_piece(design, piece, shop)
         ],
         "limit": [text("Material thinner than "), limit, text(" is shaded.")],
         "idle": idle_parts(piece),
     }
 
 
-def rehearsal_words(design: Design) -> dict[str, Any]:
+def rehearsal_words(design: Design, shop: Shop) -> dict[str, Any]:
     """The lines of the rehearsal: when each operation ends, and how long the job takes."""
-    job = plan(design)
+    job = plan(design, shop)
     program = job.program
     return {
         "seconds": program.seconds,

@@ -6,12 +6,13 @@ import numpy as np
 from django.conf import settings
 
 from foliant.core.design import Design
-from foliant.core.equipment import machine_profile
+from foliant.core.equipment import SIMULATED, Shop
 from foliant.core.formats.svg import path_data
-from foliant.core.machine import Link, LinkLost, Status
+from foliant.core.machine import Status
 from foliant.core.paths import ARC, LINE, Path
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
+from foliant.workshop.machines import address_text, driver_for
 from foliant.workshop.models import Project, Run
 
 
@@ -25,6 +26,7 @@ def run_view(run: Run, height: float) -> dict[str, Any]:
         "kind": run.kind,
         "state": state,
         "active": run.active and not lost,
+        "line": _line(run) if run.in_line else "",
         "message": message,
         "done": run.done,
         "moves": run.moves,
@@ -37,6 +39,17 @@ def run_view(run: Run, height: float) -> dict[str, Any]:
         "beside": _beside(run),
         "command": run.command,
     }
+
+
+def _line(run: Run) -> str:
+    """Its place among those that wait for the machine, with about how long the jobs before it take."""
+    before = list(run.before)
+    if not before:
+        return ""
+    seconds = sum(max(other.estimate - other.clock, 0.0) for other in before)
+    jobs = f"{len(before)} job{'' if len(before) == 1 else 's'} before it"
+    takes = f", about {format_duration(seconds)}" if seconds else ""
+    return f"Number {len(before) + 1} in line at {run.machine}: {jobs}{takes}."
 
 
 def _beside(run: Run) -> str:
@@ -54,10 +67,10 @@ def newest_run(project: Project) -> Run | None:
     return project.runs.defer("burnt_strokes", "program").first()
 
 
-def machine_view(design: Design) -> dict[str, Any]:
+def machine_view(design: Design, shop: Shop) -> dict[str, Any]:
     """The machine: its bed, where the sheet's work lies on it, and how fast the simulated one runs."""
-    machine = machine_profile(design.ticket.machine)
-    job = plan(design)
+    job = plan(design, shop)
+    machine = job.machine
     left, top, right, bottom = job.layout.bounds
     height = design.stock.height
     return {
@@ -66,18 +79,15 @@ def machine_view(design: Design) -> dict[str, Any]:
         "about": machine.about,
         "bed": [machine.bed_width, machine.bed_height],
         "work": [left, height - bottom, right, height - top],
+        "simulated": machine.link == SIMULATED,
         "rate": settings.MACHINE_RATE,
         "estimate": format_duration(job.program.seconds),
     }
 
 
-def greet(machine: str) -> Status:
-    """Connect to a machine and ask where it is; raises `LinkLost`."""
-    address = settings.MACHINE_ADDRESSES.get(machine)
-    if address is None:
-        raise LinkLost("This machine has no address yet.")
-    with Link(address[0], address[1]) as link:
-        return link.status()
+def greet(design: Design, shop: Shop) -> Status:
+    """Connect to the machine and ask where it is; raises `LinkLost`."""
+    return driver_for(address_text(shop.machine(design.ticket.machine))).greet()
 
 
 def burnt_data(run: Run, height: float) -> list[dict[str, Any]]:

@@ -3,7 +3,7 @@
 import logging
 from typing import Any
 
-from foliant.core.design import Design, Part, Piece, Stock, resolve
+from foliant.core.design import Design, Part, Piece, resolve
 from foliant.core.design.budget import too_much
 from foliant.core.design.edits.parts import ancestry
 from foliant.core.design.holds import PIECE
@@ -39,18 +39,20 @@ logger = logging.getLogger("foliant.scene")
 MOST_CORNERS_SHOWN = 200
 
 
-def scenes(design: Design, before: Design | None = None) -> dict[str, Any]:
+def scenes(design: Design, stuff: str, before: Design | None = None) -> dict[str, Any]:
     """All pieces in order, and the scenes of those that differ from `before` (all, without one).
+
+    stuff  what they are cut from
 
     A scene names all its parts in `ids`; of those that are as they were it does not tell again.
     """
     old = {piece.id: piece for piece in before.pieces} if before else {}
-    same_frame = before is not None and (before.unit, before.stock) == (design.unit, design.stock)
+    same_frame = before is not None and (before.unit, before.stock.material) == (design.unit, design.stock.material)
     found = {}
     for piece in design.pieces:
         known = old.get(piece.id) if same_frame else None
         if known != piece:
-            scene = piece_scene(piece, design.stock, design.unit)
+            scene = piece_scene(piece, stuff, design.unit)
             found[piece.id] = _without_the_known(scene, piece, known) if known else scene
     return {"order": [piece.id for piece in design.pieces], "scenes": found}
 
@@ -64,7 +66,7 @@ def _without_the_known(scene: dict[str, Any], piece: Piece, known: Piece) -> dic
 
 
 @remembered
-def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
+def piece_scene(piece: Piece, stuff: str, unit: Unit) -> dict[str, Any]:
     """One piece: its outline and marks as path data, its parts, and its sentence."""
     resolved = resolve(piece)
     if piece.unread or too_much(piece):
@@ -87,7 +89,7 @@ def piece_scene(piece: Piece, stock: Stock, unit: Unit) -> dict[str, Any]:
         "combined": sorted(piece.combined),
         "trouble": resolved.trouble,
         "parts": [_part_if_any(part, piece, unit, bool(resolved.trouble)) for part in piece.parts],
-        "spec": piece_sentence(piece, size, len(bodies), stock, unit),
+        "spec": piece_sentence(piece, size, len(bodies), stuff, unit),
     }
 
 

@@ -3,14 +3,16 @@
 from typing import Any
 
 from foliant.core.design import Design, resolve
-from foliant.core.equipment import material
+from foliant.core.equipment import Shop
 from foliant.core.layout import lay_out
+from foliant.core.pricing import price
+from foliant.core.ticket import Job
 from foliant.core.units import format_length
 from foliant.workshop.presenters.scene import drawing
-from foliant.workshop.presenters.spec import sheet_sentence, value
+from foliant.workshop.presenters.spec import Bit, sheet_sentence, text, value
 
 
-def sheet_view(design: Design) -> dict[str, Any]:
+def sheet_view(design: Design, shop: Shop) -> dict[str, Any]:
     """The stock, every instance on it, and the drawing of each piece once."""
     layout = lay_out(design)
     stock = design.stock
@@ -18,7 +20,7 @@ def sheet_view(design: Design) -> dict[str, Any]:
         "width": stock.width,
         "height": stock.height,
         "margin": design.sheet.margin,
-        "material": material_view(design),
+        "material": material_view(design, shop),
         "pieces": {piece.id: drawing(piece) for piece in design.pieces},
         "instances": [
             {
@@ -34,9 +36,25 @@ def sheet_view(design: Design) -> dict[str, Any]:
     }
 
 
-def material_view(design: Design) -> dict[str, str]:
+def price_sentence(job: Job) -> list[Bit]:
+    """What the sheet costs; nothing where nothing lies on it."""
+    found, money = price(job), job.shop.rates.currency
+    if not found.pieces:
+        return []
+    sheet = value("stock", job.design.stock, "price", job.design.unit)
+    each = f" {money}, {found.each:.2f} {money} a piece" if found.pieces > 1 else f" {money}"
+    return [
+        text("It costs "),
+        text(f"{found.total:.2f}", "name"),
+        text(f"{each}: {found.material:.2f} of a sheet for "),
+        sheet,
+        text(f", {found.machine:.2f} of the machine’s time and {found.maker:.2f} of yours."),
+    ]
+
+
+def material_view(design: Design, shop: Shop) -> dict[str, str]:
     """The colours of the stock."""
-    stuff = material(design.stock.material)
+    stuff = shop.material(design.stock.material)
     thick = format_length(design.stock.thickness, design.unit)
     return {
         "name": f"{thick} {stuff.name}",
@@ -47,7 +65,7 @@ def material_view(design: Design) -> dict[str, str]:
     }
 
 
-def sheet_words(design: Design) -> dict[str, Any]:
+def sheet_words(design: Design, shop: Shop) -> dict[str, Any]:
     """What the Sheet station says: the sentence, the yield, and each piece with what found no room."""
     layout = lay_out(design)
     left_over = {piece.id: count for piece, count in layout.left_over}
@@ -70,7 +88,7 @@ def sheet_words(design: Design) -> dict[str, Any]:
         )
     placed = len(layout.instances)
     return {
-        "spec": sheet_sentence(design, layout),
+        "spec": sheet_sentence(design, shop, layout),
         "rows": rows,
         "placed": placed,
         "used": round(layout.used * 100),

@@ -1,12 +1,14 @@
 """Spec sentences: what is selected, said in words of which every value can be edited in place."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from foliant.core.checks.marks import MARKED
-from foliant.core.design import Design, Part, Piece, Stock, Ticket
+from foliant.core.design import Design, Part, Piece, Stock
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits.nodes import drawn, node_place
+from foliant.core.design.edits.sheet import TakeStock
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
 from foliant.core.design.model import ROLES
 from foliant.core.design.nodes import At, node_at
@@ -15,9 +17,9 @@ from foliant.core.design.references import point_of, union
 from foliant.core.design.repeats import Around, Mirrored, Rows
 from foliant.core.design.shapes import Combination, Hole, Words
 from foliant.core.design.shapes.lettered import AnyLettering, LetteringKey
+from foliant.core.equipment import ShelfSheet, Shop
 from foliant.core.frozen import Frozen
 from foliant.core.layout import Layout
-from foliant.core.lettering import font_for
 from foliant.core.phrases import Bit as ShapeBit
 from foliant.core.phrases import Measure, Value
 from foliant.core.quantities import QuantityKind, quantity_of
@@ -40,18 +42,23 @@ def text(words: str, style: str = "") -> Bit:
     return {"text": words, **({"style": style} if style else {})}
 
 
-def value(of: str, model: Frozen, field: str, unit: Unit) -> Bit:
-    """An editable value: what it belongs to, its field, how it reads, and its choices if it has any."""
+def value(of: str, model: Frozen, field: str, unit: Unit, choices: Choices = ()) -> Bit:
+    """An editable value: what it belongs to, its field, how it reads, and its choices if it has any.
+
+    choices  those of the shop, or of the design, where the quantity leaves them open
+    """
     quantity = quantity_of(type(model), field)
+    if choices:
+        quantity = replace(quantity, choices=tuple(choices))
     found = getattr(model, field)
-    shown = "…" if found is None else quantity.show(found, unit)
+    shown = "…" if found in (None, "") else quantity.show(found, unit)
     return {
         "of": of,
         "field": field,
         "kind": quantity.kind,
         "label": quantity.label,
         "text": shown,
-        "raw": "" if found is None else found if quantity.kind in ("words", "font", "choice") else shown,
+        "raw": "" if found is None else found if quantity.kind in ("words", "colour", "font", "choice") else shown,
         **({"choices": quantity.choices} if quantity.choices else {}),
     }
 
@@ -79,8 +86,8 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
     if isinstance(part.shape, Words):
         for name, setting in part.shape.settings:
             shape += [text("; "), *lettering_said(name, setting, part, piece, unit)]
-        if part.shape.substituted:
-            shape.append(text(f" (not here: {font_for(part.shape.font).name} stands in)"))
+    if found := part.shape.stand_in():
+        shape.append(text(f" ({found.what} not here: {found.here} stands in)"))
     for key, treatment in part.treatments.each:
         shape += [text("; "), *(say(f"{key} {part.id}", treatment, bit, unit) for bit in treatment.sentence())]
     said = [_ROLE_SAYS[role] for role in part.roles]
@@ -314,7 +321,7 @@ def node_sentence(part: Part, at: At, unit: Unit) -> list[Bit]:
     ]
 
 
-def piece_sentence(piece: Piece, size: str, bodies: int, stock: Stock, unit: Unit) -> list[Bit]:
+def piece_sentence(piece: Piece, size: str, bodies: int, stuff: str, unit: Unit) -> list[Bit]:
     """A piece with nothing selected on it."""
     of = f"piece {piece.id}"
     name = value(of, piece, "name", unit)
@@ -325,13 +332,13 @@ def piece_sentence(piece: Piece, size: str, bodies: int, stock: Stock, unit: Uni
     joined = "one body" if bodies == 1 else f"{bodies} bodies, which fall apart,"
     return [
         name,
-        text(f", {size}, {joined} of {quantity_of(Stock, 'material').show(stock.material, unit)}; "),
+        text(f", {size}, {joined} of {stuff}; "),
         value(of, piece, "copies", unit),
         text(" wanted."),
     ]
 
 
-def sheet_sentence(design: Design, layout: Layout) -> list[Bit]:
+def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
     """The sheet: what lies on which stock, how far apart, and how much is used."""
     unit = design.unit
     pieces: list[Bit] = []
@@ -343,10 +350,12 @@ def sheet_sentence(design: Design, layout: Layout) -> list[Bit]:
     stock, sheet = design.stock, design.sheet
     return [
         *(pieces or [text("Nothing yet")]),
-        text(" on one sheet of "),
+        text(" on "),
+        _shelf(stock, shop, unit),
+        text(" of "),
         value("stock", stock, "thickness", unit),
         text(" "),
-        value("stock", stock, "material", unit),
+        value("stock", stock, "material", unit, material_choices(shop)),
         text(", measured "),
         value("stock", stock.model_copy(update={"measured": stock.actual}), "measured", unit),
         text(", "),
@@ -361,8 +370,31 @@ def sheet_sentence(design: Design, layout: Layout) -> list[Bit]:
     ]
 
 
-def ticket_sentence(ticket: Ticket, about: str, stock: Stock, unit: Unit) -> list[Bit]:
+def _shelf(stock: Stock, shop: Shop, unit: Unit) -> Bit:
+    """The sheet, as a choice of what lies on the shelf; each is an edit."""
+    edits = [TakeStock.of(sheet).model_dump_json() for sheet in shop.shelf]
+    choices = list(zip(edits, (_on_shelf(sheet, shop, unit) for sheet in shop.shelf), strict=True))
+    said = "a sheet from the shelf" if any(sheet.key == stock.source for sheet in shop.shelf) else "one sheet"
+    if not choices:
+        return text(said)
+    return _choice("stock", "source", "The sheet", "", choices, said)
+
+
+def _on_shelf(sheet: ShelfSheet, shop: Shop, unit: Unit) -> str:
+    size = f"{format_length(sheet.width, unit, with_unit=False)} × {format_length(sheet.height, unit)}"
+    return f"{format_length(sheet.thickness, unit)} {shop.material(sheet.material).name}, {size} ({sheet.count} there)"
+
+
+def material_choices(shop: Shop) -> Choices:
+    """The materials of a shop, as choices."""
+    return [(material.key, material.name) for material in shop.materials]
+
+
+def ticket_sentence(design: Design, shop: Shop) -> list[Bit]:
     """The machine and what lies on it."""
-    material = quantity_of(Stock, "material").show(stock.material, unit)
-    thickness = quantity_of(Stock, "thickness").show(stock.thickness, unit)
-    return [value("ticket", ticket, "machine", unit), text(f", {about} · {thickness} {material}")]
+    stock, unit = design.stock, design.unit
+    machines = [(machine.key, machine.name) for machine in shop.machines]
+    about = shop.machine(design.ticket.machine).about
+    thick = quantity_of(Stock, "thickness").show(stock.thickness, unit)
+    lies = f" · {thick} {shop.material(stock.material).name}"
+    return [value("ticket", design.ticket, "machine", unit, machines), text(f", {about}{lies}" if about else lies)]

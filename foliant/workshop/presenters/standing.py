@@ -4,13 +4,15 @@ from typing import Any
 
 from foliant.core.checks import check
 from foliant.core.design import Design, Piece, Sheet, Stock, Ticket
+from foliant.core.equipment import Shop
 from foliant.core.layout import lay_out
 from foliant.core.remembering import remembered
-from foliant.core.ticket import plan
+from foliant.core.ticket import Job, plan
 from foliant.core.units import format_duration
 from foliant.workshop.computing import planned
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.runs import newest_run
+from foliant.workshop.presenters.sheet import price_sentence
 
 
 def quick_standing(design: Design) -> dict[str, Any]:
@@ -21,13 +23,13 @@ def quick_standing(design: Design) -> dict[str, Any]:
 
 def standing(project: Project, design: Design) -> dict[str, Any]:
     """A few words for every station; `alert` marks the one that needs a look, `pieceSeconds` is each piece's time."""
-    words = planned(design_standing, design)
+    words = planned(design_standing, design, project.shop)
     return {**words, "run": f"{words['run']}, {_run_says(newest_run(project))}"}
 
 
-def design_standing(design: Design) -> dict[str, Any]:
+def design_standing(design: Design, shop: Shop) -> dict[str, Any]:
     """The same without what a machine has done so far."""
-    job = plan(design)
+    job = plan(design, shop)
     layout = lay_out(design)
     found = check(job)
     stops = sum(finding.level == "stop" for finding in found)
@@ -50,7 +52,8 @@ def design_standing(design: Design) -> dict[str, Any]:
         "check": checked if begun else "nothing to check yet",
         "run": job.machine.name,
         "alert": ("stop" if stops else "look") if found and begun else "",
-        "pieceSeconds": _seconds_each(design),
+        "pieceSeconds": _seconds_each(job),
+        "price": price_sentence(job),
     }
 
 
@@ -64,13 +67,15 @@ def _run_says(run: Run | None) -> str:
     return {"done": "idle", "stopped": "stopped", "lost": "connection lost"}[run.state]
 
 
-def _seconds_each(design: Design) -> dict[str, str]:
+def _seconds_each(job: Job) -> dict[str, str]:
     """The time one of each piece takes alone, as words."""
+    design = job.design
     sheet = design.sheet.model_copy(update={"places": ()})
-    return {piece.id: _seconds_of(piece, design.stock, sheet, design.ticket) for piece in design.pieces if piece.parts}
+    drawn = [piece for piece in design.pieces if piece.parts]
+    return {piece.id: _seconds_of(piece, design.stock, sheet, design.ticket, job.shop) for piece in drawn}
 
 
 @remembered
-def _seconds_of(piece: Piece, stock: Stock, sheet: Sheet, ticket: Ticket) -> str:
+def _seconds_of(piece: Piece, stock: Stock, sheet: Sheet, ticket: Ticket, shop: Shop) -> str:
     alone = Design(pieces=(piece.model_copy(update={"copies": 1}),), stock=stock, sheet=sheet, ticket=ticket)
-    return format_duration(plan(alone).program.seconds)
+    return format_duration(plan(alone, shop).program.seconds)

@@ -5,6 +5,7 @@ from typing import Any
 from foliant.core.design import Design
 from foliant.core.design.model import ROLES
 from foliant.core.design.shapes import SHAPES
+from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.units import format_length
 from foliant.core.works import WORKS
@@ -17,7 +18,7 @@ from foliant.workshop.presenters.standing import quick_standing
 
 def project_state(project: Project, design: Design, before: Design | None = None) -> dict[str, Any]:
     """What every station needs: the revision, what undo and redo would do, and the pieces that changed."""
-    return {**_frame(project, design), **_shown_or_said(design, before)}
+    return {**_frame(project, design), **_shown_or_said(design, project.shop, before)}
 
 
 def _frame(project: Project, design: Design) -> dict[str, Any]:
@@ -33,7 +34,7 @@ def _frame(project: Project, design: Design) -> dict[str, Any]:
         "changed": project.changed.isoformat(),
         "undo": project.revision().says if undo else None,
         "redo": redo.says if redo else None,
-        "material": sheet.material_view(design),
+        "material": sheet.material_view(design, project.shop),
         "standing": quick_standing(design),
     }
 
@@ -45,17 +46,18 @@ def opened(project: Project, design: Design) -> dict[str, Any]:
     return {**_frame(project, design), **bare_scenes(design, "it is being worked out."), "unfinished": True}
 
 
-def _shown_or_said(design: Design, before: Design | None) -> dict[str, Any]:
+def _shown_or_said(design: Design, shop: Shop, before: Design | None) -> dict[str, Any]:
     """The scenes; where they take too long or too much, the pieces stand there by name, and say so."""
     try:
-        return shown(design, before)
+        return shown(design, shop, before)
     except Refused as refusal:
         return bare_scenes(design, str(refusal))
 
 
-def shown(design: Design, before: Design | None = None) -> dict[str, Any]:
+def shown(design: Design, shop: Shop, before: Design | None = None) -> dict[str, Any]:
     """The scenes of a design, or of what in it differs from `before`, worked out where there is room for them."""
-    return work_out(changed_weight(design, before), scenes, design, before)
+    stuff = shop.material(design.stock.material).name
+    return work_out(changed_weight(design, before), scenes, design, stuff, before)
 
 
 def shelf() -> list[dict[str, str]]:
@@ -93,34 +95,36 @@ def roles() -> list[dict[str, str]]:
 
 def station_view(station: str, project: Project, design: Design) -> dict[str, Any]:
     """What a station shows beyond the project's state."""
+    shop = project.shop
     match station:
         case "sheet":
-            return planned(_sheet_station, design)
+            return planned(_sheet_station, design, shop)
         case "ticket":
-            return planned(_ticket_station, design)
+            return planned(_ticket_station, design, shop)
         case "check":
-            return planned(_check_station, design)
+            return planned(_check_station, design, shop)
         case "run":
             run = runs.newest_run(project)
-            return {**planned(_run_station, design), "run": runs.run_view(run, design.stock.height) if run else None}
+            shown = planned(_run_station, design, shop)
+            return {**shown, "run": runs.run_view(run, design.stock.height) if run else None}
     return {}
 
 
-def _sheet_station(design: Design) -> dict[str, Any]:
-    return {"sheet": sheet.sheet_view(design), "words": sheet.sheet_words(design)}
+def _sheet_station(design: Design, shop: Shop) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design, shop), "words": sheet.sheet_words(design, shop)}
 
 
-def _ticket_station(design: Design) -> dict[str, Any]:
-    return {"sheet": sheet.sheet_view(design), "words": ticket.ticket_words(design)}
+def _ticket_station(design: Design, shop: Shop) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design, shop), "words": ticket.ticket_words(design, shop)}
 
 
-def _check_station(design: Design) -> dict[str, Any]:
+def _check_station(design: Design, shop: Shop) -> dict[str, Any]:
     return {
-        "sheet": sheet.sheet_view(design),
-        "findings": checks.findings(design),
-        "rehearsal": checks.rehearsal_words(design),
+        "sheet": sheet.sheet_view(design, shop),
+        "findings": checks.findings(design, shop),
+        "rehearsal": checks.rehearsal_words(design, shop),
     }
 
 
-def _run_station(design: Design) -> dict[str, Any]:
-    return {"sheet": sheet.sheet_view(design), "machine": runs.machine_view(design)}
+def _run_station(design: Design, shop: Shop) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design, shop), "machine": runs.machine_view(design, shop)}

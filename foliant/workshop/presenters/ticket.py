@@ -8,7 +8,7 @@ from foliant.core.checks.marks import MARKED
 from foliant.core.design import Design, Operation, Piece, Ticket
 from foliant.core.design.operations import STANDARD_OF
 from foliant.core.design.resolve import resolve
-from foliant.core.equipment import MachineProfile, material
+from foliant.core.equipment import Shop
 from foliant.core.phrases import Value
 from foliant.core.quantities import quantity_of
 from foliant.core.ticket import Job, Line, plan
@@ -21,15 +21,15 @@ from foliant.workshop.presenters.spec import Bit, text, ticket_sentence, value
 _MOST_TAKEN = 12
 
 
-def ticket_words(design: Design) -> dict[str, Any]:
+def ticket_words(design: Design, shop: Shop) -> dict[str, Any]:
     """The machine, every operation in run order with its settings and time, and the time in all."""
-    job = plan(design)
+    job = plan(design, shop)
     program = job.program
     numbers = {line.id: number for number, line in enumerate(job.lines)}
     shown = [one for one in design.ticket.listed if one.id in numbers or one.id not in STANDARD_OF]
     takes = _takes(design)
     return {
-        "spec": ticket_sentence(design.ticket, job.machine.about, design.stock, design.unit),
+        "spec": ticket_sentence(design, shop),
         "lines": [_line(job, operation, numbers.get(operation.id), takes.get(operation.id, [])) for operation in shown],
         "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
         "changed": bool(design.ticket.operations or design.ticket.order or _anything_assigned(design)),
@@ -41,7 +41,7 @@ def ticket_words(design: Design) -> dict[str, Any]:
 
 
 def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[str, Any]]) -> dict[str, Any]:
-    design, unit = job.design, job.design.unit
+    unit = job.design.unit
     line = job.lines[number] if number is not None else None
     seconds = job.program.seconds_of(number) if line and number is not None else 0.0
     count = line.pieces if line else 0
@@ -55,7 +55,7 @@ def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[s
         "takes": takes[:_MOST_TAKEN],
         "more": max(0, len(takes) - _MOST_TAKEN),
         "on": operation.on,
-        "spec": _settings(design, job.machine, operation, line, unit),
+        "spec": _settings(job, operation, line),
         "changed": sorted(operation.own),
         "recipe": f"recipe: {line.recipe.settings.briefly()}" if line and line.recipe else "",
         "missing": bool(line and line.settings is None),
@@ -70,11 +70,10 @@ def _name(operation: Operation, unit: Unit) -> Bit:
     return {**value(f"operation {operation.id}", named, "name", unit), "style": "title"}
 
 
-def _settings(
-    design: Design, machine: MachineProfile, operation: Operation, line: Line | None, unit: Unit
-) -> list[Bit]:
+def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
     """The settings of an operation as a sentence; what the maker has set is marked as such."""
-    sheet = f"{format_length(design.stock.thickness, unit)} {material(design.stock.material).name}"
+    stock, unit = job.design.stock, job.design.unit
+    sheet = f"{format_length(stock.thickness, unit)} {job.shop.material(stock.material).name}"
     verb = operation.does.verb
     if line is None or line.settings:
         own = "" if line is None or line.recipe else ", own settings"

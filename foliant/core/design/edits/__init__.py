@@ -48,7 +48,7 @@ from foliant.core.design.edits.parts import (
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
 from foliant.core.design.edits.repeating import EndRepeat, LetGo, RepeatParts
-from foliant.core.design.edits.sheet import AlignInstance, ArrangeInRows, PlaceInstance
+from foliant.core.design.edits.sheet import AlignInstance, ArrangeInRows, PlaceInstance, TakeStock
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 from foliant.core.design.model import Design
@@ -106,6 +106,7 @@ Edit = Annotated[
     | JoinBodies
     | DropBody
     | PasteParts
+    | TakeStock
     | PlaceInstance
     | AlignInstance
     | ArrangeInRows

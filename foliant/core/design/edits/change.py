@@ -21,14 +21,14 @@ from foliant.core.design.edits.parts import check_room
 from foliant.core.design.edits.sizing import resized
 from foliant.core.design.edits.treating import with_treatment
 from foliant.core.design.holds import Axis, Hold
-from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.model import Design, Part, Piece, Stock
 from foliant.core.design.operations import Operation
 from foliant.core.design.placing import reference_point, shape_bounds
 from foliant.core.design.settle import AXES, left_by, reheld
 from foliant.core.design.shapes import Combination, Lap, Words
 from foliant.core.design.shapes.lettered import LETTERING
 from foliant.core.design.treatments import KINDS
-from foliant.core.equipment import material
+from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.quantities import Quantity, build, quantity_of, with_values
 from foliant.core.units import Unit
@@ -60,7 +60,7 @@ class Change(Command):
             case "project":
                 return with_values(design, self.values, unit)
             case "stock":
-                return with_design(design, stock=with_values(design.stock, self._stock_values(design), unit))
+                return with_design(design, stock=_with_stock_values(design.stock, self.values, unit))
             case "sheet":
                 return with_design(design, sheet=with_values(design.sheet, self.values, unit))
             case "ticket":
@@ -96,16 +96,31 @@ class Change(Command):
     def says(self, design: Design) -> str:
         return f"change {' and '.join(self.values).replace('_', ' ')}"
 
-    def _stock_values(self, design: Design) -> Values:
-        """A change of material takes a thickness that it is sold in; other stock has not been measured."""
-        key = str(self.values.get("material", ""))
-        if "thickness" in self.values and "measured" not in self.values:
-            return {**self.values, "measured": None}
-        if not key or "thickness" in self.values:
-            return self.values
-        sold = material(key).thicknesses
-        kept = design.stock.thickness
-        return {**self.values, "thickness": kept if kept in sold else sold[0], "measured": None}
+    def with_shop(self, shop: Shop, design: Design) -> "Change":
+        """A material or machine is one of the shop's; a change of material takes a thickness that it is sold in."""
+        machine = str(self.values.get("machine", "")) if self.of == "ticket" else ""
+        if machine and not shop.has_machine(machine):
+            raise Refused(f"There is no machine “{machine[:40]}” in the workshop.")
+        material = str(self.values.get("material", "")) if self.of == "stock" else ""
+        if material and not shop.has_material(material):
+            raise Refused(f"There is no material “{material[:40]}” in the workshop.")
+        if not material or "thickness" in self.values:
+            return self
+        sold = shop.material(material).sold_like(design.stock.thickness)
+        return self.model_copy(update={"values": {**self.values, "thickness": sold}})
+
+
+def _with_stock_values(stock: Stock, values: Values, unit: Unit) -> Stock:
+    """Other stock has not been measured, and does not come from where this came from."""
+    new = with_values(stock, values, unit)
+    fresh: Values = {}
+    if {"material", "thickness"} & set(values) and "measured" not in values:
+        fresh["measured"] = None
+    if new.material != stock.material and "price" not in values:
+        fresh["price"] = 0.0
+    if {"material", "thickness", "width", "height"} & set(values):
+        fresh["source"] = ""
+    return new.model_copy(update=fresh)
 
 
 def _with_operation_values(operation: Operation, values: Values, unit: Unit) -> Operation:

@@ -10,6 +10,7 @@ from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.design.settle import reheld
 from foliant.core.design.shapes import Combination, Following, Lap
+from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.quantities import build
@@ -27,6 +28,10 @@ class Command(Frozen):
 
     def says(self, design: Design) -> str:
         raise NotImplementedError
+
+    def with_shop(self, shop: Shop, design: Design) -> "Command":
+        """The edit with what it takes from the maker's shop written into it; most take nothing."""
+        return self
 
 
 class PartsCommand(Command):

@@ -5,11 +5,33 @@ from typing import Literal
 from pydantic import Field
 
 from foliant.core.design.edits.command import Command, with_design
-from foliant.core.design.model import Design, Place
+from foliant.core.design.model import Design, Place, Stock
 from foliant.core.design.names import Identifier
 from foliant.core.design.resolve import resolve
+from foliant.core.equipment import ShelfSheet
 from foliant.core.errors import Refused
 from foliant.core.quantities import Across, Down
+
+
+class TakeStock(Command):
+    """Lay sheets from the shelf on the bench: what the design needs to know of them is copied into it."""
+
+    do: Literal["take-stock"]
+    stock: Stock
+
+    @classmethod
+    def of(cls, sheet: ShelfSheet) -> "TakeStock":
+        """The edit that takes these sheets."""
+        names = ("material", "width", "height", "thickness", "measured", "price")
+        return cls(do="take-stock", stock=Stock(source=sheet.key, **{name: getattr(sheet, name) for name in names}))
+
+    def apply(self, design: Design) -> Design:
+        same = self.stock.material == design.stock.material
+        thinnest = design.stock.thinnest if same else None
+        return with_design(design, stock=self.stock.model_copy(update={"thinnest": thinnest}))
+
+    def says(self, design: Design) -> str:
+        return "take a sheet from the shelf"
 
 
 class PlaceInstance(Command):

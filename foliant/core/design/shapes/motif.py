@@ -3,14 +3,15 @@
 from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
 
-from foliant.core.design.shapes.shape import Shape, short
-from foliant.core.motifs import MOTIFS, outline
+from foliant.core.design.shapes.shape import Shape, StandIn, short
+from foliant.core.motifs import MOTIFS, find_motif, motif_for, outline
 from foliant.core.paths import Path
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 from foliant.core.units import Unit
 
-_MOTIFS = Quantity("choice", "The motif", choices=tuple((motif.key, motif.name) for motif in MOTIFS.values()))
+_CHOICES = tuple((motif.key, motif.name) for motif in MOTIFS.values())
+_MOTIFS = Quantity("choice", "The motif", choices=_CHOICES, open=True)
 
 
 class Motif(Shape):
@@ -34,7 +35,13 @@ class Motif(Shape):
         return ["Motif ", Value("motif"), ", ", Value("height"), " tall", *stretched]
 
     def label(self) -> str:
-        return MOTIFS[self.motif].name
+        return motif_for(self.motif).name
+
+    def stand_in(self) -> StandIn | None:
+        if find_motif(self.motif):
+            return None
+        near = motif_for(self.motif)
+        return StandIn("motif", self.motif, near.name, {"motif": near.key}, alike=False)
 
     def summary(self, unit: Unit) -> str:
         return short(self.height, unit)

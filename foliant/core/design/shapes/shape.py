@@ -3,6 +3,7 @@
 import math
 from abc import abstractmethod
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import ClassVar
 
 from foliant.core.frozen import Frozen
@@ -10,6 +11,24 @@ from foliant.core.paths import Path
 from foliant.core.phrases import Bit
 from foliant.core.quantities import Quantity, with_values
 from foliant.core.units import Unit, format_length
+
+
+@dataclass(frozen=True)
+class StandIn:
+    """What a shape is made of that is not here, and what stands in for it.
+
+    what    what it is, in a word
+    gone    what is not here
+    here    what stands in for it
+    values  the values that make it the shape's own
+    alike   whether it looks much the same
+    """
+
+    what: str
+    gone: str
+    here: str
+    values: dict[str, str]
+    alike: bool
 
 
 class Shape(Frozen):
@@ -42,6 +61,10 @@ class Shape(Frozen):
 
     def box(self) -> tuple[float, float, float, float] | None:
         """The box it is placed and held by about its origin, where that is not simply the box of its outline."""
+        return None
+
+    def stand_in(self) -> StandIn | None:
+        """What stands in for something that it is made of and that is not here, if so."""
         return None
 
     def label(self) -> str:

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from foliant.core.design.shapes.following import Following, region_of
 from foliant.core.design.shapes.lettered import AnyLettering, Bridged, Fitting, Joined, LetteringKey, OnEdge
-from foliant.core.design.shapes.shape import Shape, even, short
+from foliant.core.design.shapes.shape import Shape, StandIn, even, short
 from foliant.core.errors import Refused
 from foliant.core.lettering import (
     Box,
@@ -22,6 +22,8 @@ from foliant.core.lettering import (
     Stencil,
     Style,
     find_font,
+    font_for,
+    font_name,
     rails_between,
     rails_inside,
     set_lines,
@@ -182,10 +184,11 @@ class Words(Following):
         """
         return self.setting().box
 
-    @property
-    def substituted(self) -> bool:
-        """Whether the font is not here, and another stands in for it."""
-        return find_font(self.font) is None
+    def stand_in(self) -> StandIn | None:
+        if find_font(self.font):
+            return None
+        near = font_for(self.font)
+        return StandIn("font", font_name(self.font), near.name, {"font": near.key}, alike=True)
 
     def changed_from(self, before: Shape) -> Shape:
         """Sized another way, words keep the size that they have."""

@@ -5,11 +5,17 @@ import signal
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
+from django.db import DatabaseError
+
+from foliant.core.equipment import SIMULATED
+from foliant.workshop.machines import queue_of, simulated_machines
+from foliant.workshop.models import Run
 
 AGAIN_AFTER = 1.0
 """How many seconds pass before a part that has ended is started again."""
@@ -36,6 +42,9 @@ class Command(BaseCommand):
         try:
             while True:
                 time.sleep(AGAIN_AFTER)
+                for name, command in _wanted().items():
+                    if name not in parts:
+                        parts[name], running[name] = command, _start(command)
                 for name, process in running.items():
                     if process.poll() is not None:
                         self.stderr.write(f"The {name} ended with {process.returncode}; starting it again.")
@@ -55,23 +64,34 @@ class Command(BaseCommand):
 def _parts(port: int, machines: bool) -> dict[str, list[str]]:
     """The command line of every part."""
     python = sys.executable
-    manage = str(settings.BASE / "manage.py")
     parts = {
         "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "64",
                    "--timeout", "120", "--log-level", "warning"],
     }  # fmt: skip
-    for queue in settings.TASKS["default"]["QUEUES"]:
-        # Each machine is fed by a process of its own; another does whatever else there is to do.
-        name = "worker" if queue == "default" else f"feeder of {queue.removeprefix('machine-')}"
-        parts[name] = [python, manage, "db_worker", "--queue-name", queue, "--interval", "0.2", "--no-startup-delay",
-                       "--no-reload", "--verbosity", "0"]  # fmt: skip
+    for key in simulated_machines():
+        parts[f"feeder of {key}"] = _feeder(queue_of(f"{SIMULATED}:{key}"))
     if machines:
-        for key, (_, job_port, panel_port) in settings.MACHINE_ADDRESSES.items():
+        for key, address in simulated_machines().items():
             parts[f"simulated {key}"] = [
-                python, "-m", "foliant", "machine", "--profile", key, "--port", str(job_port),
-                "--panel-port", str(panel_port), "--rate", str(settings.MACHINE_RATE),
+                python, "-m", "foliant", "machine", "--profile", key, "--port", str(address.port),
+                "--panel-port", str(address.panel_port), "--rate", str(settings.MACHINE_RATE),
             ]  # fmt: skip
     return parts
+
+
+def _feeder(queue: str) -> list[str]:
+    """The command line of the process that feeds one machine."""
+    return [sys.executable, str(settings.BASE / "manage.py"), "db_worker", "--queue-name", queue, "--interval", "0.2",
+            "--no-startup-delay", "--no-reload", "--verbosity", "0"]  # fmt: skip
+
+
+def _wanted() -> dict[str, list[str]]:
+    """The feeders of all machines that somebody has sent something to."""
+    with suppress(DatabaseError):
+        addresses = Run.objects.filter(state__in=Run.ACTIVE).order_by().values_list("address", flat=True).distinct()
+        real = [address for address in addresses if not address.startswith(f"{SIMULATED}:")]
+        return {f"feeder of {address}": _feeder(queue_of(address)) for address in real}
+    return {}
 
 
 def _start(command: list[str]) -> subprocess.Popen[bytes]:

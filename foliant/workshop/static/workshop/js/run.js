@@ -54,12 +54,13 @@ export function register(Alpine) {
       return Boolean(this.burnt && this.run?.id === this.burnt.id);
     },
     get lamp() {
-      return this.active ? this.run.state : "";
+      return this.active && !this.run.line ? this.run.state : "";
     },
     get stateSays() {
       if (this.problem) return "not connected";
       if (!this.connected) return "not connected yet";
       if (!this.active) return "idle";
+      if (this.run.line) return "busy with a job before yours";
       return { sending: "receiving the job", waiting: "waiting for its start button", running: "running", holding: "paused" }[this.run.state];
     },
     get newestSays() {
@@ -105,7 +106,7 @@ export function register(Alpine) {
         ? this.burnt.strokes.map((group) => `<path class="burnt" stroke-opacity="${0.55 + (0.45 * group.power) / hottest}" d="${group.d}"/>`).join("")
         : "";
       const at = this.active ? [this.run.x, this.run.y] : this.at;
-      const head = at && this.connected
+      const head = at && this.connected && !this.run?.line
         ? `<circle class="head-mark" cx="${at[0]}" cy="${at[1]}" r="${7 * scale}" fill="${this.active && this.run.working ? "#9c3216" : "#1f5a45"}"/>`
         : "";
       return bounds + burnt + head;

@@ -2,8 +2,8 @@
 
 import { clearProblem, showProblem } from "./problem.js";
 
-export function registerSentence(Alpine) {
-  const project = () => Alpine.store("project");
+export function registerSentence(Alpine, held = "project") {
+  const project = () => Alpine.store(held);
   let choosing = null; // the open list of choices, one on the page
 
   function closeChoices(refocus = false) {

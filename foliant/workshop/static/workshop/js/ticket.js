@@ -1,5 +1,6 @@
 // The Ticket station: operations in run order with their settings.
 
+import { post } from "./api.js";
 import { plain } from "./plain.js";
 import { SheetView } from "./sheetview.js";
 
@@ -36,6 +37,16 @@ export function register(Alpine, boot) {
     },
     revert(line) {
       project.try({ do: "revert-operation", operation: line.id });
+    },
+    // What worked is kept in the workshop, and the operation then follows that.
+    async keep(line) {
+      try {
+        await post(`${project.address}/operations/${line.id}/recipe`);
+        await project.edit({ do: "revert-operation", operation: line.id });
+        Alpine.store("toasts").say(`Kept: ${line.title} is done so from now on. You find it in the Workshop.`);
+      } catch (problem) {
+        project.complain(problem);
+      }
     },
     remove(line) {
       project.try({ do: "remove-operation", operation: line.id });

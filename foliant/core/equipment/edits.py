@@ -1,0 +1,291 @@
+"""Edits of a shop: everything a maker can change in it, as typed commands."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from foliant.core.equipment.machines import MachineProfile
+from foliant.core.equipment.materials import Material
+from foliant.core.equipment.names import Name, key_for
+from foliant.core.equipment.recipes import Recipe
+from foliant.core.equipment.shop import Shop
+from foliant.core.equipment.stock import ShelfSheet
+from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen, Numbers
+from foliant.core.quantities import build, explain, with_values
+from foliant.core.units import Unit
+from foliant.core.works import find_work
+
+Values = dict[str, Any]
+Thing = Material | MachineProfile | Recipe | ShelfSheet
+
+_WHERE = {"material": "materials", "machine": "machines", "recipe": "recipes", "sheet": "shelf"}
+_KINDS: dict[str, type[Thing]] = {
+    "material": Material,
+    "machine": MachineProfile,
+    "recipe": Recipe,
+    "sheet": ShelfSheet,
+}
+_FIRST = {"power": 20.0, "passes": 1.0, "speed": 50.0, "dwell": 0.5}
+"""What a recipe starts from where there is none like it."""
+
+
+class ShopCommand(Frozen):
+    """An edit of the shop: `apply` gives the new shop or raises `Refused`; `says` names it for undo."""
+
+    def apply(self, shop: Shop) -> Shop:
+        raise NotImplementedError
+
+    def says(self, shop: Shop) -> str:
+        raise NotImplementedError
+
+
+class ChangeThing(ShopCommand):
+    """Set typed values of one thing: `material birch-ply`, `machine bench-laser`, `recipe k`, `sheet k` or `rates`."""
+
+    do: Literal["change"]
+    of: str
+    values: Values
+
+    def apply(self, shop: Shop) -> Shop:
+        unit = shop.unit
+        if self.of == "rates":
+            return build(Shop, {**dict(shop), "rates": with_values(shop.rates, self.values, unit)})
+        what, thing = _found(shop, self.of)
+        if isinstance(thing, Recipe):
+            own = {field: raw for field, raw in self.values.items() if field == "thickness"}
+            rest = {field: raw for field, raw in self.values.items() if field not in own}
+            new: Thing = with_values(thing, own, unit).with_settings(rest, unit)
+        else:
+            new = with_values(thing, self.values, unit)
+        if isinstance(new, ShelfSheet) and not shop.has_material(new.material):
+            raise Refused(f"There is no material “{new.material}” in the workshop.")
+        return _with(shop, what, [new if old.key == new.key else old for old in getattr(shop, _WHERE[what])])
+
+    def says(self, shop: Shop) -> str:
+        fields = " and ".join(self.values).replace("_", " ")
+        return f"change {fields} of {'the rates' if self.of == 'rates' else _title(shop, self.of)}"
+
+
+class AddMaterial(ShopCommand):
+    """One more material; what is not said of it is taken from the one of the key `like`, or from the first."""
+
+    do: Literal["add-material"]
+    name: Name
+    like: str = ""
+
+    def apply(self, shop: Shop) -> Shop:
+        return _added(shop, "material", self.name, {**dict(shop.material(self.like or shop.materials[0].key))})
+
+    def says(self, shop: Shop) -> str:
+        return f"add {self.name}"
+
+
+class AddMachine(ShopCommand):
+    """One more machine, likewise; it has no address yet."""
+
+    do: Literal["add-machine"]
+    name: Name
+    like: str = ""
+
+    def apply(self, shop: Shop) -> Shop:
+        alike = shop.machine(self.like or shop.machines[0].key)
+        return _added(shop, "machine", self.name, {**dict(alike), "about": "", "link": ""})
+
+    def says(self, shop: Shop) -> str:
+        return f"add {self.name}"
+
+
+class AddSheet(ShopCommand):
+    """One more kind of sheet on the shelf, as large as those of its material are, or else as the first are."""
+
+    do: Literal["add-sheet"]
+    material: str
+
+    def apply(self, shop: Shop) -> Shop:
+        material = _known(shop, self.material)
+        sheets = [sheet for sheet in shop.shelf if sheet.material == material.key] or list(shop.shelf)
+        width, height = (sheets[0].width, sheets[0].height) if sheets else (300.0, 200.0)
+        keys = {sheet.key for sheet in shop.shelf}
+        size = {"width": width, "height": height, "thickness": material.thicknesses[0]}
+        new = ShelfSheet(key=key_for(material.key, keys), material=material.key, **size)
+        return _with(shop, "sheet", [*shop.shelf, new])
+
+    def says(self, shop: Shop) -> str:
+        return f"add sheets of {shop.material(self.material).name}"
+
+
+class AddRecipe(ShopCommand):
+    """One more recipe, with the settings of the one that is the most like it, to be tested."""
+
+    do: Literal["add-recipe"]
+    machine: str
+    material: str
+    work: str
+
+    def apply(self, shop: Shop) -> Shop:
+        material = _known(shop, self.material)
+        known = {found.thickness for found in shop.recipes_for(self.machine, material.key) if found.work == self.work}
+        free = [thickness for thickness in material.thicknesses if thickness not in known]
+        if not free:
+            raise Refused(
+                f"For every thickness that {material.name} is sold in there is a recipe to "
+                f"{find_work(self.work).verb} it; change that, or give the material another thickness first."
+            )
+        values = _nearest_values(shop, self.machine, material.key, free[0], self.work)
+        return _kept(shop, self.machine, material.key, free[0], self.work, values)
+
+    def says(self, shop: Shop) -> str:
+        return f"add a recipe to {find_work(self.work).verb} {shop.material(self.material).name}"
+
+
+class KeepRecipe(ShopCommand):
+    """Settings that worked, kept as the recipe for a work, in place of the one there was."""
+
+    do: Literal["keep-recipe"]
+    machine: str
+    material: str
+    thickness: float
+    work: str
+    values: Numbers
+
+    def apply(self, shop: Shop) -> Shop:
+        material = _known(shop, self.material)
+        return _kept(shop, self.machine, material.key, self.thickness, self.work, dict(self.values))
+
+    def says(self, shop: Shop) -> str:
+        return f"keep a recipe to {find_work(self.work).verb} {shop.material(self.material).name}"
+
+
+class RemoveThing(ShopCommand):
+    """One thing less; with a material or a machine go its recipes and sheets."""
+
+    do: Literal["remove"]
+    of: str
+
+    def apply(self, shop: Shop) -> Shop:
+        what, thing = _found(shop, self.of)
+        things = [other for other in getattr(shop, _WHERE[what]) if other.key != thing.key]
+        if not things and what in ("material", "machine"):
+            raise Refused(f"A workshop keeps at least one {what}; add another before you take this one out.")
+        shop = _with(shop, what, things)
+        if what in ("material", "machine"):
+            shop = _with(shop, "recipe", [found for found in shop.recipes if getattr(found, what) != thing.key])
+        if what == "material":
+            shop = _with(shop, "sheet", [found for found in shop.shelf if found.material != thing.key])
+        return shop
+
+    def says(self, shop: Shop) -> str:
+        return f"take out {_title(shop, self.of)}"
+
+
+class SetShopUnit(ShopCommand):
+    """Show and read lengths of the workshop, and of new projects, in another unit."""
+
+    do: Literal["set-unit"]
+    unit: Unit
+
+    def apply(self, shop: Shop) -> Shop:
+        return shop.model_copy(update={"unit": self.unit})
+
+    def says(self, shop: Shop) -> str:
+        return "change the unit"
+
+
+class ReplaceShop(ShopCommand):
+    """Another shop in place of this one: from a file, say."""
+
+    do: Literal["replace"]
+    shop: Shop
+
+    def apply(self, shop: Shop) -> Shop:
+        return self.shop
+
+    def says(self, shop: Shop) -> str:
+        return "open a shop file"
+
+
+ShopEdit = Annotated[
+    ChangeThing
+    | AddMaterial
+    | AddMachine
+    | AddSheet
+    | AddRecipe
+    | KeepRecipe
+    | RemoveThing
+    | SetShopUnit
+    | ReplaceShop,
+    Field(discriminator="do"),
+]
+
+_ADAPTER: TypeAdapter[ShopEdit] = TypeAdapter(ShopEdit)
+
+
+def read_shop_edit(data: object) -> ShopEdit:
+    """An edit from parsed JSON; raises `Refused`."""
+    try:
+        return _ADAPTER.validate_python(data)
+    except ValidationError as error:
+        raise Refused(explain(error)) from None
+
+
+def _found(shop: Shop, of: str) -> tuple[str, Thing]:
+    what, _, key = of.partition(" ")
+    for thing in getattr(shop, _WHERE[what]) if what in _WHERE else ():
+        if thing.key == key:
+            return what, thing
+    raise Refused("That is no longer in the workshop.")
+
+
+def _with(shop: Shop, what: str, things: list[Any]) -> Shop:
+    return build(Shop, {**dict(shop), _WHERE[what]: tuple(things)})
+
+
+def _title(shop: Shop, of: str) -> str:
+    _, thing = _found(shop, of)
+    match thing:
+        case Recipe():
+            return f"the recipe to {find_work(thing.work).verb} {shop.material(thing.material).name}"
+        case ShelfSheet():
+            return f"the sheets of {shop.material(thing.material).name}"
+    return thing.name
+
+
+def _known(shop: Shop, material: str) -> Material:
+    if not shop.has_material(material):
+        raise Refused(f"There is no material “{material[:40]}” in the workshop.")
+    return shop.material(material)
+
+
+def _added(shop: Shop, what: str, name: str, values: Values) -> Shop:
+    things = getattr(shop, _WHERE[what])
+    key = key_for(name, {thing.key for thing in things})
+    return _with(shop, what, [*things, build(_KINDS[what], {**values, "name": name, "key": key})])
+
+
+def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, values: dict[str, float]) -> Shop:
+    """The shop with a recipe, in place of the one for the same if there is one."""
+    if not shop.has_machine(machine):
+        raise Refused(f"There is no machine “{machine[:40]}” in the workshop.")
+    old = shop.recipe(machine, material, thickness, work)
+    keys = {found.key for found in shop.recipes}
+    key = old.key if old else key_for(f"{work}-{material}", keys)
+    size = old.thickness if old else thickness
+    data = {"machine": machine, "material": material, "thickness": size, "work": work, "values": values}
+    new = build(Recipe, {"key": key, **data})
+    if old:
+        return _with(shop, "recipe", [new if found.key == key else found for found in shop.recipes])
+    return _with(shop, "recipe", [*shop.recipes, new])
+
+
+def _nearest_values(shop: Shop, machine: str, material: str, thickness: float, work: str) -> dict[str, float]:
+    """Values to start from: those of the recipe for that work that is the most like this."""
+    alike = [found for found in shop.recipes if found.work == work]
+    if alike:
+
+        def unlike(found: Recipe) -> tuple[bool, bool, float]:
+            return found.machine != machine, found.material != material, abs(found.thickness - thickness)
+
+        return dict(min(alike, key=unlike).values)
+    needed = find_work(work).settings.model_fields
+    return {name: value for name, value in _FIRST.items() if name in needed}

@@ -1,0 +1,45 @@
+"""Sheets on the shelf: what a workshop has to cut from."""
+
+from typing import Annotated
+
+from foliant.core.equipment.names import Key, Note
+from foliant.core.frozen import Frozen
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
+
+
+class ShelfSheet(Frozen):
+    """Sheets of one kind: material, size and thickness (mm), measured thickness (mm), the price of one, how many."""
+
+    key: Key
+    material: Annotated[str, Quantity("choice", "The material", open=True)]
+    width: Annotated[float, sized("The width", 10)] = 300.0
+    height: Annotated[float, sized("The height", 10)] = 200.0
+    thickness: Annotated[float, sized("The thickness", 0.05, 50)] = 3.0
+    measured: Annotated[float | None, sized("The measured thickness", 0.05, 50)] = None
+    price: Annotated[float, Quantity("money", "The price of a sheet", 0, 100_000)] = 0.0
+    count: Annotated[int, Quantity("count", "How many sheets there are", 0, 10_000)] = 1
+    note: Note = ""
+
+    def sentence(self) -> tuple[Bit, ...]:
+        """The sheets as a phrase, their values in place."""
+        return (Value("count"), " of ", Value("thickness"), " ", Value("material"), ", ", Value("width"), " × ",
+                Value("height"), ", measured ", Value("measured"), ", for ", Value("price"), " each; note: ",
+                Value("note"))  # fmt: skip
+
+
+class Rates(Frozen):
+    """What time costs: an hour of the machine and of the maker, and the minutes of the maker's that a sheet takes."""
+
+    currency: Annotated[str, Quantity("words", "The currency", check_text=lambda text: " ".join(text.split())[:6])] = (
+        "€"
+    )
+    machine_hour: Annotated[float, Quantity("money", "An hour of the machine", 0, 100_000)] = 12.0
+    maker_hour: Annotated[float, Quantity("money", "An hour of the maker", 0, 100_000)] = 24.0
+    setup: Annotated[float, Quantity("minutes", "The maker's time for each sheet", 0, 1440)] = 5.0
+
+    def sentence(self) -> tuple[Bit, ...]:
+        """The rates as a phrase, their values in place."""
+        return ("Prices are in ", Value("currency"), ": an hour of the machine costs ", Value("machine_hour"),
+                ", an hour of yours ", Value("maker_hour"), "; a sheet takes ", Value("setup"),
+                " of yours to lay in and take out")  # fmt: skip

@@ -1,0 +1,84 @@
+"""Drivers: how Foliant speaks to a kind of controller. One class each; all that feeds and commands goes through these.
+
+To add a controller: give it a `Driver`, and have `driver_at` give that for its machines.
+"""
+
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from foliant.core.machine.link import Command, Link, LinkLost, Status
+from foliant.core.machine.panel import Panel
+
+OnTick = Callable[[Status, int], Command | None]
+
+
+@dataclass(frozen=True)
+class Address:
+    """Where a machine listens; a simulated one has a second port for the buttons on its front, else 0."""
+
+    host: str
+    port: int
+    panel_port: int = 0
+
+
+class Driver(ABC):
+    """A controller at an address. Every method raises `LinkLost` where the machine does not answer."""
+
+    @abstractmethod
+    def greet(self) -> Status:
+        """Ask whether it is there, and where it is."""
+
+    @abstractmethod
+    def send(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+        """Send a job, or a trace, and stay until it has ended; see `Link.run`."""
+
+    @abstractmethod
+    def tell(self, command: Command, within: float) -> Status:
+        """Have it hold, resume or stop, beside whoever sends, within so many seconds."""
+
+    @abstractmethod
+    def press(self, button: str) -> None:
+        """Press a button on its front, where that can be done from here."""
+
+    @abstractmethod
+    def burnt(self) -> list[list[float]]:
+        """What it burnt since the job began, where it can say so (see `Panel.burnt`); else nothing."""
+
+
+@dataclass(frozen=True)
+class LineDriver(Driver):
+    """The controllers that speak the line protocol of `core.machine`."""
+
+    address: Address
+
+    def greet(self) -> Status:
+        with self._link() as link:
+            return link.status()
+
+    def send(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+        with self._link() as link:
+            return link.run(lines, on_tick)
+
+    def tell(self, command: Command, within: float) -> Status:
+        with self._link(within) as link:
+            return link.command(command, within)
+
+    def press(self, button: str) -> None:
+        self._panel().press(button)
+
+    def burnt(self) -> list[list[float]]:
+        return self._panel().burnt() if self.address.panel_port else []
+
+    def _link(self, timeout: float = 2.0) -> Link:
+        return Link(self.address.host, self.address.port, timeout)
+
+    def _panel(self) -> Panel:
+        if not self.address.panel_port:
+            raise LinkLost("The buttons of this machine are on its front; press them there.")
+        return Panel(self.address.host, self.address.panel_port)
+
+
+def driver_at(address: Address) -> Driver:
+    """The driver for the machine at an address."""
+    return LineDriver(address)

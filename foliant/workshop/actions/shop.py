@@ -1,0 +1,121 @@
+"""Changing a maker's shop: applying an edit, opening a shop file, and walking the stored states."""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from foliant.core.equipment import SHIPPED, ShopEdit
+from foliant.core.equipment.edits import KeepRecipe, ReplaceShop
+from foliant.core.errors import Refused
+from foliant.core.formats.shop_file import read_shop_file
+from foliant.core.ticket import settings_of
+from foliant.workshop.actions.action import Action
+from foliant.workshop.actions.history import StaleRevision, thin_out
+from foliant.workshop.models import Project, ShopState, Workshop, pack, shop_of
+
+
+def _standing(owner: Any, revision: int) -> Workshop | None:
+    """The maker's workshop, if it is still at this state; None (at 0) until it is changed. Raises `StaleRevision`."""
+    found = Workshop.objects.filter(owner=owner).first()
+    if (found.current if found else 0) != revision:
+        raise StaleRevision
+    return found
+
+
+@dataclass
+class ApplyShopEdit(Action):
+    """Apply an edit made on `revision` and store the shop it gives; what had been undone before is dropped."""
+
+    owner: Any
+    revision: int
+    edit: ShopEdit
+
+    def prepare(self) -> None:
+        _standing(self.owner, self.revision)
+        before = shop_of(self.owner.pk)
+        self.packed = pack(self.edit.apply(before).model_dump(mode="json"))
+        self.done = pack(self.edit.model_dump(mode="json"))
+        self.says = self.edit.says(before)[:120]
+
+    def check(self) -> None:
+        self.workshop = _standing(self.owner, self.revision)
+
+    def perform(self) -> ShopState:
+        workshop = self.workshop
+        if workshop is None:
+            workshop = Workshop.objects.create(owner=self.owner, current=1, latest=1)
+            shipped = pack(SHIPPED.model_dump(mode="json"))
+            ShopState.objects.create(workshop=workshop, number=1, packed=shipped, says="as it ships")
+        workshop.shops.filter(number__gt=workshop.current).delete()
+        workshop.latest += 1
+        workshop.current = workshop.latest
+        workshop.save(update_fields=["current", "latest"])
+        state = ShopState.objects.create(
+            workshop=workshop,
+            number=workshop.latest,
+            packed=self.packed,
+            edit=self.done,
+            author=self.owner,
+            says=self.says,
+        )
+        thin_out(workshop)
+        return state
+
+
+@dataclass
+class OpenShop(Action):
+    """Put the shop of a file in place of the maker's; raises `Refused` where it is none."""
+
+    owner: Any
+    content: bytes
+
+    def execute(self) -> ShopState:
+        edit = ReplaceShop(do="replace", shop=read_shop_file(self.content))
+        found = Workshop.objects.filter(owner=self.owner).first()
+        result: ShopState = ApplyShopEdit(self.owner, found.current if found else 0, edit).execute()
+        return result
+
+
+@dataclass
+class KeepAsRecipe(Action):
+    """Keep the settings that an operation of a project's ticket has as the recipe for its work, in the owner's shop."""
+
+    project: Project
+    operation: str
+
+    def execute(self) -> ShopState:
+        design, shop, owner = self.project.design, self.project.shop, self.project.owner
+        operation = design.ticket.operation(self.operation)
+        _, settings = settings_of(design, shop, operation)
+        if settings is None:
+            raise Refused(f"{operation.title} has no power and speed yet: type them, test them, then keep them.")
+        edit = KeepRecipe(
+            do="keep-recipe",
+            machine=design.ticket.machine,
+            material=design.stock.material,
+            thickness=design.stock.thickness,
+            work=operation.work,
+            values=dict(settings),
+        )
+        found = Workshop.objects.filter(owner=owner).first()
+        result: ShopState = ApplyShopEdit(owner, found.current if found else 0, edit).execute()
+        return result
+
+
+@dataclass
+class WalkShop(Action):
+    """Go to the state before the current one, or to the one after it."""
+
+    owner: Any
+    revision: int
+    way: Literal["undo", "redo"]
+
+    def check(self) -> None:
+        self.workshop = _standing(self.owner, self.revision)
+
+    def perform(self) -> Any:
+        target = self.workshop.neighbour(self.way) if self.workshop else None
+        if self.workshop is None or target is None:
+            raise Refused(f"There is nothing to {self.way}.")
+        self.workshop.current = target.number
+        self.workshop.save(update_fields=["current"])
+        return target

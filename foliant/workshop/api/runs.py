@@ -1,0 +1,81 @@
+"""Machines and what runs on them."""
+
+from typing import Any, Literal
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router, Schema
+
+from foliant.workshop.actions import CommandRun, PressPanel, StartRun
+from foliant.workshop.api.asked import own
+from foliant.workshop.models import Run
+from foliant.workshop.presenters import runs
+
+router = Router()
+
+
+class RunIn(Schema):
+    """What to send to the machine."""
+
+    kind: Literal["job", "trace"]
+
+
+class CommandIn(Schema):
+    """What to tell a running machine."""
+
+    command: Literal["HOLD", "RESUME", "STOP"]
+
+
+class ButtonIn(Schema):
+    """A button on the machine's panel."""
+
+    button: Literal["start", "stop"]
+
+
+@router.post("/projects/{int:project_id}/machine/connect")
+def post_connect(request: HttpRequest, project_id: int) -> dict[str, Any]:
+    """Ask the machine whether it is there."""
+    project = own(request, project_id)
+    design = project.design
+    status = runs.greet(design, project.shop)
+    return {"state": status.state, "x": status.x, "y": design.stock.height - status.y}
+
+
+@router.post("/projects/{int:project_id}/runs")
+def post_run(request: HttpRequest, project_id: int, data: RunIn) -> dict[str, Any]:
+    """Send the job, or a trace of its bounds, to the machine."""
+    project = own(request, project_id)
+    run = StartRun(project, Run.Kind(data.kind)).execute()
+    return runs.run_view(run, project.design.stock.height)
+
+
+@router.get("/projects/{int:project_id}/runs/newest")
+def get_run(request: HttpRequest, project_id: int) -> dict[str, Any]:
+    """How the newest run stands."""
+    project = own(request, project_id)
+    run = runs.newest_run(project)
+    return {"run": runs.run_view(run, project.design.stock.height) if run else None}
+
+
+@router.get("/projects/{int:project_id}/runs/{int:run_id}/burnt")
+def get_burnt(request: HttpRequest, project_id: int, run_id: int) -> dict[str, Any]:
+    """What the machine has burnt in a run."""
+    project = own(request, project_id)
+    run = get_object_or_404(project.runs, pk=run_id)
+    return {"strokes": runs.burnt_data(run, project.design.stock.height)}
+
+
+@router.post("/projects/{int:project_id}/runs/{int:run_id}/command")
+def post_command(request: HttpRequest, project_id: int, run_id: int, data: CommandIn) -> dict[str, Any]:
+    """Hold, resume or stop."""
+    project = own(request, project_id)
+    run = CommandRun(get_object_or_404(project.runs, pk=run_id), data.command).execute()
+    return runs.run_view(run, project.design.stock.height)
+
+
+@router.post("/projects/{int:project_id}/machine/panel")
+def post_panel(request: HttpRequest, project_id: int, data: ButtonIn) -> dict[str, Any]:
+    """Press a button on the simulated machine itself, as its maker would by hand."""
+    project = own(request, project_id)
+    PressPanel(request.user, project.shop.machine(project.design.ticket.machine), data.button).execute()
+    return {"pressed": data.button}

@@ -1,0 +1,77 @@
+"""The maker's shop: its state, edits and history, and the shop file."""
+
+from typing import Any, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router, Schema, UploadedFile
+
+from foliant.core.equipment import ShopEdit
+from foliant.core.errors import Refused
+from foliant.core.formats.json_file import LARGEST
+from foliant.core.formats.shop_file import write_shop
+from foliant.workshop.actions import ApplyShopEdit, OpenShop, WalkShop
+from foliant.workshop.api.asked import maker_of
+from foliant.workshop.models import shop_of
+from foliant.workshop.presenters.workshop import shop_state
+
+router = Router()
+
+
+class ShopEditIn(Schema):
+    """An edit of the shop with the state it was made on."""
+
+    revision: int
+    edit: ShopEdit
+
+
+class ShopRevisionIn(Schema):
+    """The state that the page shows."""
+
+    revision: int
+
+
+@router.get("/shop")
+def get_shop(request: HttpRequest) -> dict[str, Any]:
+    """The whole state of the shop."""
+    return shop_state(maker_of(request))
+
+
+@router.post("/shop/edits")
+def post_shop_edit(request: HttpRequest, data: ShopEditIn) -> dict[str, Any]:
+    """Apply an edit; answers with the shop as it is then."""
+    ApplyShopEdit(maker_of(request), data.revision, data.edit).execute()
+    return shop_state(maker_of(request))
+
+
+@router.post("/shop/undo")
+def post_shop_undo(request: HttpRequest, data: ShopRevisionIn) -> dict[str, Any]:
+    """Go back one state."""
+    return _walk(request, data.revision, "undo")
+
+
+@router.post("/shop/redo")
+def post_shop_redo(request: HttpRequest, data: ShopRevisionIn) -> dict[str, Any]:
+    """Go forward one state."""
+    return _walk(request, data.revision, "redo")
+
+
+def _walk(request: HttpRequest, revision: int, way: Literal["undo", "redo"]) -> dict[str, Any]:
+    WalkShop(maker_of(request), revision, way).execute()
+    return shop_state(maker_of(request))
+
+
+@router.get("/shop/file")
+def get_shop_file(request: HttpRequest) -> HttpResponse:
+    """The shop as a file."""
+    response = HttpResponse(write_shop(shop_of(maker_of(request).pk)), content_type="application/json")
+    response["Content-Disposition"] = 'attachment; filename="shop.json"'
+    return response
+
+
+@router.post("/shop/file")
+def post_shop_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
+    """Open a shop file in place of the shop; undo brings that back."""
+    if (file.size or 0) > LARGEST:
+        raise Refused(f"This file has {(file.size or 0) / 1e6:.0f} MB; a shop file has at most {LARGEST / 1e6:.0f} MB.")
+    OpenShop(maker_of(request), file.read()).execute()
+    return shop_state(maker_of(request))

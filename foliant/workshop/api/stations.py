@@ -1,0 +1,57 @@
+"""The stations of a project: what each shows, the rehearsal, and the sheet as a file."""
+
+from typing import Any, Literal
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+from ninja import Router
+from ninja.errors import HttpError
+
+from foliant.core.formats import WRITERS, written
+from foliant.workshop.actions import KeepAsRecipe
+from foliant.workshop.api.asked import own
+from foliant.workshop.computing import planned
+from foliant.workshop.presenters import checks, standing, state
+
+router = Router()
+Station = Literal["shape", "sheet", "ticket", "check", "run"]
+
+
+@router.get("/projects/{int:project_id}/standing")
+def get_standing(request: HttpRequest, project_id: int) -> dict[str, Any]:
+    """A few words for every station."""
+    project = own(request, project_id)
+    return standing.standing(project, project.design)
+
+
+@router.get("/projects/{int:project_id}/stations/{station}")
+def get_station(request: HttpRequest, project_id: int, station: Station) -> dict[str, Any]:
+    """What a station shows beyond the project's state."""
+    project = own(request, project_id)
+    return state.station_view(station, project, project.design)
+
+
+@router.post("/projects/{int:project_id}/operations/{operation}/recipe")
+def post_recipe(request: HttpRequest, project_id: int, operation: str) -> dict[str, Any]:
+    """Keep the settings of an operation as the recipe for its work."""
+    return {"kept": KeepAsRecipe(own(request, project_id), operation).execute().says}
+
+
+@router.get("/projects/{int:project_id}/rehearsal")
+def get_rehearsal(request: HttpRequest, project_id: int) -> HttpResponse:
+    """The toolpath with its clock, packed (see `presenters.checks.rehearsal_points`)."""
+    project = own(request, project_id)
+    points = planned(checks.rehearsal_of, project.design, project.shop)
+    return HttpResponse(points, content_type="application/octet-stream")
+
+
+@router.get("/projects/{int:project_id}/export/{ending}")
+def get_export(request: HttpRequest, project_id: int, ending: str) -> HttpResponse:
+    """The sheet as a file."""
+    project = own(request, project_id)
+    writer = WRITERS.get(ending)
+    if writer is None:
+        raise HttpError(404, f"Foliant writes {', '.join(WRITERS)}, not {ending[:20]}.")
+    response = HttpResponse(planned(written, project.design, project.shop, ending), content_type=writer.media_type)
+    response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}.{ending}"'
+    return response

@@ -1,0 +1,68 @@
+"""Where machines are: from what a maker's shop says of one to the address that Foliant connects to.
+
+An address belongs to whoever stands there, not to a maker: all who name it wait in one line.
+"""
+
+import hashlib
+import ipaddress
+import socket
+from typing import Any
+
+from django.conf import settings
+
+from foliant.core.equipment import SHIPPED, SIMULATED, MachineProfile
+from foliant.core.machine import Address, Driver, LinkLost, driver_at
+
+_SIMULATED = f"{SIMULATED}:"
+
+
+def address_text(machine: MachineProfile) -> str:
+    """Where a machine is, as runs keep it: host:port, or the name of a simulated one; raises `LinkLost`."""
+    if machine.link == SIMULATED:
+        if not SHIPPED.has_machine(machine.key):
+            raise LinkLost(f"No simulated machine stands in for {machine.name} here; type the address of a real one.")
+        return _SIMULATED + machine.key
+    if not machine.link:
+        raise LinkLost(f"{machine.name} has no address yet; type it in the Workshop, such as 192.168.1.40:7801.")
+    return machine.link
+
+
+def driver_for(text: str) -> Driver:
+    """The driver for an address as `address_text` gives it; raises `LinkLost` where Foliant may not connect to it."""
+    return driver_at(_simulated(text.removeprefix(_SIMULATED)) if text.startswith(_SIMULATED) else _real(text))
+
+
+def queue_of(text: str) -> str:
+    """The queue of whoever stands at an address: each has a feeder of its own."""
+    if text.startswith(_SIMULATED):
+        return f"machine-{text.removeprefix(_SIMULATED)}"[:32]
+    return f"machine-{hashlib.sha256(text.encode()).hexdigest()[:16]}"
+
+
+def simulated_machines() -> dict[str, Address]:
+    """The simulated machines of this installation, by key."""
+    return {machine.key: _simulated(machine.key) for machine in SHIPPED.machines}
+
+
+def _simulated(key: str) -> Address:
+    keys = [machine.key for machine in SHIPPED.machines]
+    port = settings.SIMULATED_PORT + 2 * keys.index(key)
+    return Address(settings.SIMULATED_HOST, port, port + 1)
+
+
+def _real(text: str) -> Address:
+    host, _, port = text.rpartition(":")
+    if not host:
+        raise LinkLost("It is not known where that machine is.")
+    try:
+        found = socket.getaddrinfo(host.strip("[]"), int(port), type=socket.SOCK_STREAM)[0][4][0]
+    except OSError:
+        raise LinkLost(f"Nothing is known by the name {host}; check the address in the Workshop.") from None
+    # Connecting to what was looked at, and not to the name again, which might lead elsewhere the second time.
+    reached: Any = ipaddress.ip_address(found)
+    if not any(reached in ipaddress.ip_network(network) for network in settings.MACHINE_NETWORKS if network):
+        raise LinkLost(
+            f"This Foliant does not connect to {text}: machines may stand in {', '.join(settings.MACHINE_NETWORKS)}. "
+            "Whoever runs it can allow other networks with FOLIANT_MACHINE_NETWORKS."
+        )
+    return Address(str(found), int(port))

@@ -1,0 +1,96 @@
+"""A maker's shop as the Workshop page shows it."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from foliant.core.equipment import Material, Recipe, ShelfSheet, Shop
+from foliant.core.equipment.machines import KINDS
+from foliant.core.frozen import Frozen
+from foliant.core.phrases import Bit as Word
+from foliant.core.quantities import quantity_of
+from foliant.core.works import WORKS
+from foliant.workshop.models import Workshop, shop_of
+from foliant.workshop.presenters.spec import Bit, Choices, material_choices, say, text, value
+
+
+def shop_state(owner: Any) -> dict[str, Any]:
+    """The whole of it, and what undo and redo would do."""
+    workshop = Workshop.objects.filter(owner=owner).first()
+    undo, redo = (workshop.neighbour("undo"), workshop.neighbour("redo")) if workshop else (None, None)
+    return {
+        "revision": workshop.current if workshop else 0,
+        "undo": workshop.revision().says if workshop and undo else None,
+        "redo": redo.says if redo else None,
+        **shop_view(shop_of(owner.pk)),
+    }
+
+
+def shop_view(shop: Shop) -> dict[str, Any]:
+    """Every thing as a sentence of values, and what works on what."""
+    return {
+        "unit": shop.unit,
+        "materials": [
+            {
+                "key": material.key,
+                "name": material.name,
+                "look": {"face": material.face, "mark": material.mark, "edge": material.edge},
+                "says": _briefly(material, shop),
+                "spec": _said(f"material {material.key}", material, shop),
+                "sheets": [_sheet(sheet, shop) for sheet in shop.shelf if sheet.material == material.key],
+            }
+            for material in shop.materials
+        ],
+        "machines": [
+            {
+                "key": machine.key,
+                "name": machine.name,
+                "says": machine.about or dict(KINDS)[machine.kind],
+                "spec": _said(f"machine {machine.key}", machine, shop),
+            }
+            for machine in shop.machines
+        ],
+        "recipes": _recipes(shop),
+        "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
+        "rates": _said("rates", shop.rates, shop),
+    }
+
+
+def _briefly(material: Material, shop: Shop) -> str:
+    thick = quantity_of(Material, "thicknesses").show(material.thicknesses, shop.unit)
+    count = sum(sheet.count for sheet in shop.shelf if sheet.material == material.key)
+    return f"{thick} · {count} sheet{'' if count == 1 else 's'} on the shelf"
+
+
+def _sheet(sheet: ShelfSheet, shop: Shop) -> dict[str, Any]:
+    measured = sheet.thickness if sheet.measured is None else sheet.measured
+    told = sheet.model_copy(update={"measured": measured})
+    return {"key": sheet.key, "spec": _said(f"sheet {sheet.key}", told, shop)}
+
+
+def _recipes(shop: Shop) -> dict[str, dict[str, list[dict[str, Any]]]]:
+    """What works, by machine and material: thin before thick, and each in the order of the works."""
+    order = list(WORKS)
+    found: dict[str, dict[str, list[dict[str, Any]]]] = {}
+    for recipe in sorted(shop.recipes, key=lambda one: (one.thickness, order.index(one.work))):
+        row = {"key": recipe.key, "work": recipe.work, "spec": _recipe(recipe, shop)}
+        found.setdefault(recipe.machine, {}).setdefault(recipe.material, []).append(row)
+    return found
+
+
+def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
+    of, unit = f"recipe {recipe.key}", shop.unit
+    settings = recipe.settings
+    thick = value(of, recipe, "thickness", unit)
+    verb = WORKS[recipe.work].verb.capitalize()
+    return [text(f"{verb} "), thick, text(": "), *(say(of, settings, word, unit) for word in settings.sentence())]
+
+
+def _said(of: str, thing: Any, shop: Shop) -> list[Bit]:
+    """A thing of the shop as its own sentence."""
+    open_: Mapping[str, Choices] = {"material": material_choices(shop)}
+    return [_word(of, thing, word, shop, open_) for word in thing.sentence()] + [text(".")]
+
+
+def _word(of: str, thing: Frozen, word: Word, shop: Shop, open_: Mapping[str, Choices]) -> Bit:
+    field = getattr(word, "field", "")
+    return value(of, thing, field, shop.unit, open_[field]) if field in open_ else say(of, thing, word, shop.unit)

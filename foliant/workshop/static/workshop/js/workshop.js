@@ -1,0 +1,131 @@
+// The Workshop page: what a maker cuts, what with, what works, and what time costs.
+
+import Alpine from "../vendor/alpine-csp.min.js";
+import { post, send } from "./api.js";
+import { registerSentence } from "./sentence.js";
+import { registerToasts } from "./toasts.js";
+
+const boot = JSON.parse(document.getElementById("boot").textContent);
+registerToasts(Alpine);
+const say = (text, options) => Alpine.store("toasts").say(text, options);
+let queue = Promise.resolve(); // changes wait for each other
+
+Alpine.store("shop", {
+  ...boot.state,
+  material: boot.state.materials[0].key, // those that are open
+  machine: boot.state.machines[0].key,
+  pending: 0,
+
+  // Nothing is tried out here: a value shows what it does once it is kept.
+  tryOut() {},
+  endTryOut() {},
+
+  change(address, body) {
+    const turn = queue.then(async () => {
+      try {
+        this.adopt(await post(`/shop/${address}`, { ...body, revision: this.revision }));
+      } catch (problem) {
+        if (problem.status === 409) this.adopt(problem.data.state);
+        throw problem;
+      }
+    });
+    queue = turn.catch(() => {});
+    return turn;
+  },
+  adopt(state) {
+    Object.assign(this, state);
+    const open = (list, key) => (list.some((thing) => thing.key === key) ? key : list[0].key);
+    this.material = open(this.materials, this.material);
+    this.machine = open(this.machines, this.machine);
+  },
+  edit(edit) {
+    return this.change("edits", { edit });
+  },
+  async try(edit) {
+    try {
+      await this.edit(edit);
+      return true;
+    } catch (problem) {
+      this.complain(problem);
+      return false;
+    }
+  },
+  async walk(way) {
+    const says = this[way];
+    if (!says) return;
+    try {
+      await this.change(way, {});
+      say(`${way === "undo" ? "Undone" : "Done again"}: ${says}`, { seconds: 3 });
+    } catch (problem) {
+      this.complain(problem);
+    }
+  },
+  complain(problem) {
+    say(problem.message, { bad: true, seconds: 12 });
+  },
+});
+const shop = Alpine.store("shop");
+registerSentence(Alpine, "shop");
+
+Alpine.data("workshopPage", () => ({
+  works: boot.works,
+  newMaterial: "",
+  newMachine: "",
+
+  get material() {
+    return shop.materials.find((thing) => thing.key === shop.material);
+  },
+  get machine() {
+    return shop.machines.find((thing) => thing.key === shop.machine);
+  },
+  get recipes() {
+    return shop.recipes[shop.machine]?.[shop.material] ?? [];
+  },
+  open(what, key) {
+    shop[what] = key;
+  },
+  async addMaterial() {
+    if (!(await shop.try({ do: "add-material", name: this.newMaterial, like: shop.material }))) return;
+    this.newMaterial = "";
+    shop.material = shop.materials.at(-1).key;
+  },
+  async addMachine() {
+    if (!(await shop.try({ do: "add-machine", name: this.newMachine, like: shop.machine }))) return;
+    this.newMachine = "";
+    shop.machine = shop.machines.at(-1).key;
+  },
+  addSheet() {
+    shop.try({ do: "add-sheet", material: shop.material });
+  },
+  addRecipe(work) {
+    shop.try({ do: "add-recipe", machine: shop.machine, material: shop.material, work });
+  },
+  async remove(what, key) {
+    const thing = `${what} ${key}`;
+    if (await shop.try({ do: "remove", of: thing })) say("Taken out.", { action: "Undo", run: () => shop.walk("undo"), seconds: 12 });
+  },
+  setUnit(unit) {
+    if (unit !== shop.unit) shop.try({ do: "set-unit", unit });
+  },
+  async openFile() {
+    const form = new FormData();
+    form.append("file", this.$refs.file.files[0]);
+    this.$refs.file.value = "";
+    try {
+      shop.adopt(await send("/shop/file", form));
+      say("The shop of that file is yours now.", { action: "Undo", run: () => shop.walk("undo"), seconds: 15 });
+    } catch (problem) {
+      shop.complain(problem);
+    }
+  },
+}));
+
+window.addEventListener("keydown", (event) => {
+  if (event.target.closest("input") || !(event.ctrlKey || event.metaKey)) return;
+  const key = event.key.toLowerCase();
+  if (key !== "z" && key !== "y") return;
+  event.preventDefault();
+  shop.walk(key === "y" || event.shiftKey ? "redo" : "undo");
+});
+
+Alpine.start();
