@@ -1,12 +1,16 @@
 """The ticket: order, settings, fill and time."""
 
+import re
+
 import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from foliant.core.design import Design
 from foliant.core.equipment import SHIPPED
+from foliant.core.formats.gcode import gcode_lines
 from foliant.core.paths import ARC
 from foliant.core.paths.shapes import circle
 from foliant.core.program.motion import plan_motion
@@ -161,3 +165,52 @@ def test_an_open_line_is_begun_at_whichever_end_is_nearer() -> None:
     scored = path.operation == 0
     flown = path.points[scored & ~path.working]
     assert np.hypot(*(flown[1:, 3] - flown[1:, 0]).T) == pytest.approx([10, 10], abs=0.01)
+
+
+def test_cuts_begin_away_from_corners_if_the_maker_minds() -> None:
+    parts = (
+        put("rectangle", width=60, height=40, x=30, y=20),
+        put("star", diameter=20, x=20, y=20, role="cuts"),
+        put("circle", diameter=8, x=48, y=20, role="cuts"),
+    )
+    smooth = edited(one_piece(*parts, copies=4), {"do": "change", "of": "ticket", "values": {"begins": "smooth"}})
+    for design, minds in ((smooth, True), (one_piece(*parts, copies=4), False)):
+        program = plan(design).program
+        at_corner = []
+        for block in program.blocks:
+            begin, end = block.moves.points[0], block.moves.points[-1]
+            ways = begin[3] - begin[0], end[3] - end[0]
+            straight = all((points[1] == points[0]).all() for points in (begin, end))
+            turn = np.dot(*ways) / (np.hypot(*ways[0]) * np.hypot(*ways[1]))
+            at_corner.append(straight and turn < 0.95)
+        assert any(at_corner) is not minds
+    lengths = [plan(design).program.toolpath() for design in (smooth, one_piece(*parts, copies=4))]
+    burnt = [np.hypot(*(path.points[:, 3] - path.points[:, 0])[path.working].T).sum() for path in lengths]
+    assert burnt[0] == pytest.approx(burnt[1], rel=0.01)
+
+
+def test_no_row_is_flown_over_a_gap_that_takes_longer_than_to_come_back() -> None:
+    discs = [put("circle", role="engraves", diameter=12, x=x, y=20) for x in (12, 148)]
+    near = [put("circle", role="engraves", diameter=12, x=x, y=20) for x in (12, 26)]
+    plate = put("rectangle", width=160, height=40, x=80, y=20)
+
+    def flown(design: Design) -> float:
+        path = plan(design).program.toolpath()
+        own = (path.operation == 0) & ~path.working
+        return float(np.hypot(*(path.points[own, 3] - path.points[own, 0]).T).sum())
+
+    assert flown(one_piece(plate, *discs)) < 500  # and not 120 rows of 124 mm
+    assert flown(one_piece(plate, *near)) > 120 * 2  # 2 mm are flown over
+
+
+def test_lines_of_gcode_say_which_move_they_make() -> None:
+    job = plan(FULL)
+    lines = list(gcode_lines(job))
+    places = [(line.place, line.move) for line in lines if line.place >= 0]
+    assert places == sorted(places)
+    assert {place for place, _ in places} == set(range(len(job.program.block)))
+    last = {line.place: line for line in lines if line.text.startswith("G1") and "X" in line.text and "Y" in line.text}
+    for stretch in job.program.stretches():
+        if line := last.get(stretch.place):
+            x, y = (float(found) for found in re.findall(r"[XY](-?[\d.]+)", line.text))
+            assert stretch.points[line.move, 3] == pytest.approx((x, y), abs=6e-4)

@@ -81,7 +81,7 @@ def test_heavy_work_says_so_can_be_given_up_and_too_much_is_refused(page: Page, 
     page.locator(".part", has_text="Quillmoor").last.click()
     page.get_by_role("button", name="Repeat").click()
     page.get_by_role("button", name="In columns and rows").click()
-    expect(page.locator(".toast.bad")).to_contain_text("lessen")
+    expect(page.locator(".toast.bad")).to_contain_text("lessen", timeout=60_000)
     page.goto(stack.address)
     open_copy(page, "Torch tokens")
     expect(page.locator(".over-facts")).to_contain_text("One body")

@@ -71,10 +71,10 @@ def test_jobs_for_a_machine_wait_in_line_and_say_their_place(maker: Maker, other
     assert mine["line"].startswith("Number 3 in line at Bench laser: 2 jobs before it, about ")
     Run.objects.filter(project=first).update(state="done")
     waiting = Run.objects.get(pk=theirs["id"])
-    assert run_view(waiting, 200)["line"] == ""  # it is its turn
+    assert run_view(waiting, tag())["line"] == ""  # it is its turn
     stopped = other.post(f"projects/{waiting.project_id}/runs/{waiting.pk}/command", command="STOP").json()
     assert (stopped["state"], stopped["message"]) == ("stopped", "Stopped before it began.")
-    assert run_view(Run.objects.get(pk=mine["id"]), 200)["line"] == ""
+    assert run_view(Run.objects.get(pk=mine["id"]), tag())["line"] == ""
 
 
 def test_a_line_is_not_endless(maker: Maker, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -146,7 +146,7 @@ def test_what_the_maker_says_is_left_for_the_worker(maker: Maker) -> None:
     ("clock", "says"), [(60.2, "as estimated"), (75, "0:15 longer than estimated"), (50, "0:10 shorter than estimated")]
 )
 def test_the_time_taken_stands_beside_the_estimate(maker: Maker, clock: float, says: str) -> None:
-    assert run_view(running(maker.project(), state="done", clock=clock), 200)["beside"] == says
+    assert run_view(running(maker.project(), state="done", clock=clock), tag())["beside"] == says
 
 
 def test_what_was_burnt_is_drawn_on_the_sheet_by_power(maker: Maker) -> None:
@@ -154,11 +154,11 @@ def test_what_was_burnt_is_drawn_on_the_sheet_by_power(maker: Maker) -> None:
     run.burnt = [[0, 10, 5, 10, 10, 10, 85], [0, 20, 5, 25, 10, 20, 32]]
     run.save()
     run.refresh_from_db()
-    gentle, strong = burnt_data(run, 200)
+    gentle, strong = burnt_data(run, tag())
     assert (gentle["power"], gentle["d"]) == (32, "M0 180A5 5 0 0 1 10 180")  # over the top, the page's way up
     assert (strong["power"], strong["d"]) == (85, "M0 190L10 190")
     run.burnt = []
-    assert burnt_data(run, 200) == []
+    assert burnt_data(run, tag()) == []
 
 
 @pytest.mark.django_db(transaction=True)

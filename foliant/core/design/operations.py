@@ -18,6 +18,8 @@ from foliant.core.works import Work, find_work
 Mark = Literal["engraves", "scores", "inner", "outer"]
 """What of a piece an operation takes: areas to engrave, lines to score, and the two sides of its outline."""
 
+BEGINS = (("anywhere", "wherever it is nearest"), ("smooth", "away from corners"))
+
 MOST_OPERATIONS = 60
 
 
@@ -86,11 +88,15 @@ class Ticket(Frozen):
     """The machine that is to do the work, and what the maker changed and added.
 
     machine     the key of a machine of the shop
+    begins      where on a closed contour the tool may begin
     operations  those of Foliant's that were changed, and all that were added
     order       ids in the order that the maker gave; what is not named stands where Foliant puts it
     """
 
     machine: Annotated[str, Quantity("choice", "The machine", open=True)] = "bench-laser"
+    begins: Annotated[Literal["anywhere", "smooth"], Quantity("choice", "Where cuts begin", choices=BEGINS)] = (
+        "anywhere"
+    )
     operations: tuple[Operation, ...] = ()
     order: tuple[Identifier, ...] = ()
 

@@ -1,6 +1,7 @@
 """Placing: where a part and its copies lie on their piece, and the boxes and centres they are aligned by."""
 
 import shapely
+from fontTools.misc.transform import Transform
 
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.references import Bounds, Point, Reference, point_of, union
@@ -34,17 +35,14 @@ def copy_maps(part: Part) -> dict[int, Affine]:
 
 def compose(first: Affine, then: Affine) -> Affine:
     """The map that does `first`, then `then`."""
-    a, b, c, d, e, f = first
-    g, h, i, j, k, m = then
-    return (g * a + i * b, h * a + j * b, g * c + i * d, h * c + j * d, g * e + i * f + k, h * e + j * f + m)
+    found: Affine = Transform(*then).transform(first)
+    return found
 
 
 def inverse(matrix: Affine) -> Affine:
     """The map back."""
-    a, b, c, d, e, f = matrix
-    scale = a * d - b * c
-    a, b, c, d = d / scale, -b / scale, -c / scale, a / scale
-    return a, b, c, d, -(a * e + c * f), -(b * e + d * f)
+    found: Affine = Transform(*matrix).inverse()
+    return found
 
 
 def part_paths(part: Part) -> tuple[Path, ...]:

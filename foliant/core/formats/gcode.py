@@ -1,13 +1,16 @@
 """G-code: G0 to travel, G1 for lines, G2 and G3 for arcs, G4 to stand still, F in mm/min, power by S from 0 to 1000.
 
 A beam is switched on by M4: its power follows the speed, so that it is off where the head stands still. A blade by M3.
-Coordinates are absolute mm from the near left corner of the sheet, y away from the maker; the page's y
-runs down, so heights are turned over. Only words that change are written.
+Coordinates are absolute mm on the bed, y away from the maker.
 """
+
+from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 
 from foliant.core.paths import ARC, curves
+from foliant.core.program import Stretch
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration
 
@@ -15,9 +18,25 @@ POWER_SCALE = 10
 """S for one percent."""
 
 
+@dataclass(frozen=True)
+class Line:
+    """A line of G-code, and the move of the program that it makes: the place and the move at it; -1 for none."""
+
+    text: str
+    place: int = -1
+    move: int = -1
+
+
 def write_gcode(job: Job) -> str:
     """The whole job as G-code text."""
-    return "\n".join([*_header(job), *gcode_moves(job), "M5", "G0 X0 Y0", "M2", ""])
+    return "\n".join([*(line.text for line in gcode_lines(job)), ""])
+
+
+def gcode_lines(job: Job) -> Iterator[Line]:
+    """The whole job, line by line; a run that was broken off can go on from the place and move of a line."""
+    yield from map(Line, _header(job))
+    yield from _moves(job)
+    yield from map(Line, ("M5", "G0 X0 Y0", "M2"))
 
 
 def _header(job: Job) -> list[str]:
@@ -32,67 +51,60 @@ def _header(job: Job) -> list[str]:
     ]
 
 
-def gcode_moves(job: Job) -> list[str]:
-    """One line for each move, with a comment where a new operation begins."""
-    path = job.program.toolpath()
-    if not len(path):
-        return []
-    height = job.design.stock.height
-    ends = path.points[:, 3]
-    arcs = path.kinds == ARC
-    offsets, sweeps = np.zeros((len(path), 2)), np.zeros(len(path))
-    if arcs.any():
-        centres, _, _, sweeps[arcs] = curves.circles(path.points[arcs])
-        offsets[arcs] = centres - path.points[arcs, 0]
-    # Turning the page over turns y round, and I and J with it; clockwise on the page stays clockwise.
-    xs, ys = np.round(ends[:, 0], 3).tolist(), np.round(height - ends[:, 1], 3).tolist()
-    out: list[str] = []
-    last_operation, last_feed, last_power = -1, -1.0, -1.0
-    last_x = last_y = float("nan")
-    rows = zip(
-        path.working.tolist(),
-        arcs.tolist(),
-        xs,
-        ys,
-        np.round(offsets[:, 0], 4).tolist(),
-        np.round(-offsets[:, 1], 4).tolist(),
-        (sweeps > 0).tolist(),
-        path.operation.tolist(),
-        (path.speed * 60).tolist(),
-        (path.power * POWER_SCALE).tolist(),
-        np.round(path.dwell, 3).tolist(),
-        strict=True,
-    )
-    for working, is_arc, x, y, i, j, clockwise, operation, feed, power, wait in rows:
-        if operation != last_operation:
-            out.append(f"; {job.lines[operation].title}")
-            last_operation = operation
-        if wait:
-            # A beam whose power follows the speed would be off while the head stands still.
-            out += [f"M3 S{_plain(power)}", f"G4 P{_plain(wait)}", *([] if job.machine.kind == "blade" else ["M4"])]
-            last_power = power
-            continue
-        if not working:
-            out.append(f"G0 X{_plain(x)} Y{_plain(y)}")
-            last_x, last_y = x, y
-            continue
-        if is_arc:
-            words = f"{'G2' if clockwise else 'G3'} X{_plain(x)} Y{_plain(y)} I{_plain(i)} J{_plain(j)}"
-        else:
-            across = f" X{_plain(x)}" if x != last_x else ""
-            up = f" Y{_plain(y)}" if y != last_y else ""
-            if not (across or up):
+def _moves(job: Job) -> Iterator[Line]:
+    """The lines for each move, with a comment where a new operation begins; only words that change are written."""
+    operation, feed, power, last = -1, "", "", ("", "")
+    for stretch in job.program.stretches():
+        if stretch.operation != operation:
+            operation = stretch.operation
+            yield Line(f"; {job.lines[operation].title}")
+        if stretch.travels:
+            x, y = np.round(stretch.points[0, 0], 3).tolist()
+            last = f"X{_plain(x)}", f"Y{_plain(y)}"
+            yield Line(f"G0 {last[0]} {last[1]}", stretch.place)
+        wanted = f"F{_plain(stretch.block.speed * 60)}", f"S{_plain(stretch.block.power * POWER_SCALE)}"
+        waits, working = stretch.block.moves.dwell.tolist(), stretch.block.moves.working.tolist()
+        for move, (bend, x, y) in enumerate(_words(stretch)):
+            if waits[move]:
+                # A beam whose power follows the speed would be off while the head stands still.
+                yield Line(f"M3 {wanted[1]}", stretch.place, move)
+                yield Line(f"G4 P{_plain(round(waits[move], 3))}", stretch.place, move)
+                if job.machine.kind != "blade":
+                    yield Line("M4", stretch.place, move)
+                power = wanted[1]
                 continue
-            words = f"G1{across}{up}"
-        last_x, last_y = x, y
-        if feed != last_feed:
-            words += f" F{_plain(feed)}"
-            last_feed = feed
-        if power != last_power:
-            words += f" S{_plain(power)}"
-            last_power = power
-        out.append(words)
-    return out
+            if not working[move]:
+                last = x, y
+                yield Line(f"G0 {x} {y}", stretch.place, move)
+                continue
+            if bend:
+                words = [bend[0], x, y, *bend[1:]]
+            else:
+                words = ["G1", *([x] if x != last[0] else []), *([y] if y != last[1] else [])]
+                if len(words) == 1:
+                    continue
+            last = x, y
+            if wanted[0] != feed:
+                feed = wanted[0]
+                words.append(feed)
+            if wanted[1] != power:
+                power = wanted[1]
+                words.append(power)
+            yield Line(" ".join(words), stretch.place, move)
+
+
+def _words(stretch: Stretch) -> Iterator[tuple[tuple[str, ...], str, str]]:
+    """For each move of a stretch the words of its bend (none for a line), and those of where it ends."""
+    points, arcs = stretch.points, stretch.block.moves.kinds == ARC
+    bends: list[tuple[str, ...]] = [()] * len(points)
+    if arcs.any():
+        centres, _, _, sweeps = curves.circles(points[arcs])
+        offsets = np.round(centres - points[arcs, 0], 4).tolist()
+        for index, (i, j), sweep in zip(np.flatnonzero(arcs).tolist(), offsets, sweeps.tolist(), strict=True):
+            bends[index] = ("G3" if sweep > 0 else "G2", f"I{_plain(i)}", f"J{_plain(j)}")
+    ends = np.round(points[:, 3], 3).tolist()
+    for bend, (x, y) in zip(bends, ends, strict=True):
+        yield bend, f"X{_plain(x)}", f"Y{_plain(y)}"
 
 
 def _plain(number: float) -> str:

@@ -47,9 +47,9 @@ def run_lines(job: Job) -> list[str]:
 def trace_lines(job: Job) -> list[str]:
     """The lines that lead the head once round all that will be made, with the tool off."""
     left, top, right, bottom = job.layout.bounds
-    height = job.design.stock.height
     corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
-    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{height - y:.3f}" for x, y in corners), "G0 X0 Y0", "M2"]
+    on_bed = job.program.to_bed.transformPoints(corners)
+    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{y:.3f}" for x, y in on_bed), "G0 X0 Y0", "M2"]
 
 
 def _bare(gcode: str) -> list[str]:

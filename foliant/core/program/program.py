@@ -3,14 +3,17 @@
 Equal instances share their blocks, so a thousand equal tags are one set of moves and a thousand places.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
+from fontTools.misc.transform import Transform
 from numpy.typing import NDArray
 
 from foliant.core.equipment import MachineProfile
 from foliant.core.paths import LINE
+from foliant.core.program.bed import home, mapped
 from foliant.core.program.toolpath import Toolpath
 from foliant.core.works import Moves
 from foliant.core.works.work import TOGETHER
@@ -30,10 +33,30 @@ class Block:
 
 
 @dataclass(frozen=True, eq=False)
+class Stretch:
+    """What a machine does at one place of a program.
+
+    place      its number in the program
+    operation  index of the ticket line
+    instance   index of the instance on the sheet
+    block      what is done
+    travels    whether the tool travels to where it begins first
+    points     (n, 4, 2) of the block's moves on the bed, mm, y away from the maker
+    """
+
+    place: int
+    operation: int
+    instance: int
+    block: Block
+    travels: bool
+    points: Floats
+
+
+@dataclass(frozen=True, eq=False)
 class Program:
     """What a machine does: one block after the other, each at its place.
 
-    start      where the tool is when it begins, and goes back to at the end (mm on the sheet)
+    to_bed     from the sheet to the bed of the machine, whose origin the tool comes from and goes back to
     blocks     the blocks, each once
     block      (m,)   the number of the block made at each place, in order
     shift      (m, 2) from the piece's coordinates to the sheet's, mm
@@ -42,12 +65,26 @@ class Program:
     """
 
     machine: MachineProfile
-    start: Point
+    to_bed: Transform
     blocks: tuple[Block, ...]
     block: Ints
     shift: Floats
     operation: Ints
     instance: Ints
+
+    @property
+    def start(self) -> Point:
+        """Where the tool is when it begins, and goes back to at the end, mm on the sheet."""
+        return home(self.to_bed)
+
+    def stretches(self) -> Iterator[Stretch]:
+        """What is done at each place, on the bed, one after the other: a writer holds no more than that at a time."""
+        rows = zip(self.block.tolist(), self.shift, self.travels.tolist(), strict=True)
+        for place, (number, shift, travels) in enumerate(rows):
+            block = self.blocks[number]
+            points = mapped(block.moves.points + shift, self.to_bed)
+            operation, instance = int(self.operation[place]), int(self.instance[place])
+            yield Stretch(place, operation, instance, block, travels, points)
 
     @cached_property
     def begins(self) -> Floats:
@@ -166,13 +203,13 @@ class ProgramBuilder:
     """Collects places in order; a block that comes again is kept once."""
 
     machine: MachineProfile
-    start: Point
+    to_bed: Transform
     here: Point = field(init=False)
     _blocks: dict[int, tuple[int, Block]] = field(default_factory=dict)
     _rows: list[tuple[int, float, float, int, int]] = field(default_factory=list)
 
     def __post_init__(self) -> None:
-        self.here = self.start
+        self.here = home(self.to_bed)
 
     def add(self, block: Block, shift: Point, operation: int, instance: int) -> None:
         """Make a block at a place; one without moves is left out."""
@@ -188,4 +225,4 @@ class ProgramBuilder:
         rows = np.array(self._rows, float).reshape(-1, 5)
         number, operation, instance = (rows[:, column].astype(np.int64) for column in (0, 3, 4))
         blocks = tuple(block for _, block in self._blocks.values())
-        return Program(self.machine, self.start, blocks, number, rows[:, 1:3], operation, instance)
+        return Program(self.machine, self.to_bed, blocks, number, rows[:, 1:3], operation, instance)

@@ -12,18 +12,27 @@ from foliant.core.program.program import Block
 
 Floats = NDArray[np.float64]
 
+_VISIBLE = float(np.cos(np.deg2rad(15)))
+"""A corner where the way turns by more is seen."""
+
 _CHOICES = 16
 """In how many places, about evenly spaced, a closed line may begin; each comes to a block of its own."""
 
 
 class Strand:
-    """A line in its piece's own coordinates that becomes a block, once it is known where it begins."""
+    """A line in its piece's own coordinates that becomes a block, once it is known where it begins.
 
-    def __init__(self, line: Path, block_of: Callable[[Path], Block], anywhere: bool = True) -> None:
+    anywhere  whether a closed one may begin at more than one place
+    corners   whether it may begin at a visible corner
+    """
+
+    def __init__(
+        self, line: Path, block_of: Callable[[Path], Block], anywhere: bool = True, corners: bool = True
+    ) -> None:
         self._line, self._block_of = line, block_of
         self._blocks: dict[int, Block] = {}
         self._anywhere = anywhere
-        self._cuts = _cuts(line) if anywhere and line.closed[0] else np.zeros((0, 2))
+        self._cuts = _cuts(line, corners) if anywhere and line.closed[0] else np.zeros((0, 2))
 
     @cached_property
     def begins(self) -> Floats:
@@ -50,20 +59,34 @@ class Strand:
         return self._blocks[choice]
 
 
-def _cuts(line: Path) -> Floats:
-    """Segments and parameters at which a closed line may begin: its nodes, and between them on long segments."""
+def _cuts(line: Path, corners: bool) -> Floats:
+    """Segments and parameters at which a closed line may begin: its nodes, and between them on long segments.
+
+    Away from corners, where there is nothing else, in the middle of the longest segment.
+    """
     lengths = curves.lengths(line.kinds, line.points)
     step = max(float(lengths.sum()) / _CHOICES, GRID)
+    visible = np.zeros(len(line), bool) if corners else _corners(line)
     found: list[tuple[int, float]] = []
     since = step
     for segment, length in enumerate(lengths.tolist()):
-        if since >= 0.5 * step:
+        if since >= 0.5 * step and not visible[segment]:
             found.append((segment, 0.0))
             since = 0.0
         parts = int(length // step)
         found += [(segment, part / (parts + 1)) for part in range(1, parts + 1)]
         since = length / (parts + 1) if parts else since + length
-    return np.array(found)
+    return np.array(found or [(int(np.argmax(lengths)), 0.5)])
+
+
+def _corners(line: Path) -> NDArray[np.bool_]:
+    """Whether each segment of a closed line begins at a corner that the eye sees."""
+    near = np.full(len(line), 1e-3)  # a handle may lie on its node
+    out = curves.evaluate(line.kinds, line.points, near) - line.points[:, 0]
+    into = line.points[:, 3] - curves.evaluate(line.kinds, line.points, 1 - near)
+    into = np.roll(into, 1, axis=0)
+    lengths = np.hypot(*out.T) * np.hypot(*into.T)
+    return np.asarray((into * out).sum(axis=1) < _VISIBLE * lengths)
 
 
 def _begun_at(line: Path, segment: float, share: float) -> Path:

@@ -16,7 +16,10 @@ _NEAR = 8
 _LITTLE = 1e-7
 _SHAKES = 8
 _EFFORT = 2000
-"""Shakes for each thing; but so many by things in all, as each costs the more the longer the way is."""
+_LEAST = 30
+"""Shakes for each thing; but no more than so many by things in all, as each costs the more the longer the way is; and
+never fewer than so many.
+"""
 
 _WINDOW = 50
 _LONGEST = 3
@@ -33,7 +36,7 @@ def untangle(order: Ints, apart: NDArray[np.float64]) -> Ints:
     way = _Way([count, *order.tolist()], apart.tolist(), near)
     way.improve(list(range(count + 1)))
     random = Random(count)  # the same sheet gives the same way
-    for _ in range(min(_SHAKES * count, _EFFORT // count)):
+    for _ in range(min(_SHAKES * count, max(_LEAST, _EFFORT // count))):
         way.shake(random)
     return np.array(way.order[1:])
 

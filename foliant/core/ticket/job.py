@@ -13,6 +13,7 @@ from foliant.core.layout import Laid, Layout, lay_out
 from foliant.core.paths import EMPTY, Path, join
 from foliant.core.paths.nesting import contour
 from foliant.core.program import Block, Program, ProgramBuilder, Strand
+from foliant.core.program.bed import sheet_to_bed
 from foliant.core.program.travel import tour
 from foliant.core.quantities import build
 from foliant.core.remembering import remembered
@@ -125,7 +126,7 @@ def plan(design: Design, shop: Shop) -> Job:
     """The job of a design's sheet. Kept by what is made of it: a name, a unit or a nudge plans nothing anew."""
     layout = lay_out(design)
     machine = shop.machine(design.ticket.machine)
-    lines, program = _plan(layout, machine, _asked(design, shop))
+    lines, program = _plan(layout, machine, _asked(design, shop), design.ticket.begins)
     return Job(design, shop, machine, layout, lines, program)
 
 
@@ -153,16 +154,16 @@ def _asked(design: Design, shop: Shop) -> tuple[Asked, ...]:
 
 
 @remembered
-def _plan(layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...]) -> tuple[tuple[Line, ...], Program]:
+def _plan(
+    layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...], begins: str
+) -> tuple[tuple[Line, ...], Program]:
     instances = layout.instances
     sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
     every = (_line(one, instances, sorts) for one in asked)
     lines = tuple(line for line in every if line.marks)
-    running = tuple((i, line.id, line.settings) for i, line in enumerate(lines) if line.runs and line.settings)
-    works = tuple((index, operation, lines[index].work.key, settings) for index, operation, settings in running)
-    done = [_done(sort, works) for sort in sorts]
-    # The machine's origin is the near left corner of the sheet, which is the lower left on the page.
-    builder = ProgramBuilder(machine, (0.0, layout.height))
+    doing = _doing(lines, machine, begins)
+    done = [_done(sort, doing) for sort in sorts]
+    builder = ProgramBuilder(machine, sheet_to_bed(layout.height))
     items = sorted(items_of(instances, done, sorts), key=_turn)
     for _, group in groupby(items, key=_turn):
         _add(builder, list(group), instances)
@@ -210,40 +211,69 @@ def _count(marks: Marks, work: str, settings: Settings) -> int:
     return find_work(work).count(marks, settings)
 
 
+@dataclass(frozen=True)
+class _Doing:
+    """How a running line of the ticket is done.
+
+    index      its number on the ticket
+    operation  its id
+    gap        over less than so many mm it is quicker to fly on along a row than to come back
+    begins     where closed contours may begin: see `Ticket`
+    """
+
+    index: int
+    operation: str
+    work: str
+    settings: Settings
+    gap: float
+    begins: str
+
+
+def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str) -> tuple[_Doing, ...]:
+    # To stop and start again takes as long as to fly on for so many mm at full speed.
+    worth = machine.travel_speed / machine.acceleration
+    return tuple(
+        _Doing(index, line.id, line.work.key, line.settings, line.settings.pace * worth, begins)
+        for index, line in enumerate(lines)
+        if line.settings and line.runs
+    )
+
+
 @remembered
-def _done(sort: Sorted, works: tuple[tuple[int, str, str, Settings], ...]) -> Done:
-    """What the running operations (index, id, work, settings) do on one piece."""
+def _done(sort: Sorted, lines: tuple[_Doing, ...]) -> Done:
+    """What the running lines do on one piece."""
     faces, edges = [], []
-    for index, operation, work, settings in works:
-        if marks := sort.faces.get(operation):
-            faces.append((index, _on_face(marks, work, settings)))
+    for doing in lines:
+        if marks := sort.faces.get(doing.operation):
+            faces.append((doing.index, _on_face(marks, doing)))
         for number, taker in enumerate(sort.edges):
-            if taker == operation:
-                line = _edge(sort.outline, number, work, settings)
-                edges.append((index, int(sort.depth[number]), line, find_work(work).through))
+            if taker == doing.operation:
+                line = _edge(sort.outline, number, doing)
+                edges.append((doing.index, int(sort.depth[number]), line, find_work(doing.work).through))
     return Done(tuple(faces), tuple(edges))
 
 
 @remembered
-def _on_face(marks: Marks, work: str, settings: Settings) -> tuple[Block | Strand, ...]:
+def _on_face(marks: Marks, doing: _Doing) -> tuple[Block | Strand, ...]:
     """The blocks that fill areas, pass by pass, and the lines."""
-    does = find_work(work)
-    fill = does.fills(marks, settings)
-    fills = (Block(fill, settings.power, settings.pace),) * settings.passes if fill is not None and len(fill) else ()
+    does, settings = find_work(doing.work), doing.settings
+    blocks = [
+        Block(fill, settings.power, settings.pace) for fill in does.fills(marks, settings, doing.gap) if len(fill)
+    ]
+    fills = (block for block in blocks for _ in range(settings.passes))
     lines = does.lines(marks)
-    return *fills, *(_along(contour(lines, i), work, settings) for i in range(len(lines.starts)))
+    return *fills, *(_along(contour(lines, i), doing) for i in range(len(lines.starts)))
 
 
 @remembered
-def _edge(outline: Path, number: int, work: str, settings: Settings) -> Strand:
+def _edge(outline: Path, number: int, doing: _Doing) -> Strand:
     """One contour of an outline: the same line as long as the outline is the same."""
-    return _along(contour(outline, number), work, settings)
+    return _along(contour(outline, number), doing)
 
 
-def _along(line: Path, work: str, settings: Settings) -> Strand:
-    does = find_work(work)
-    block_of = partial(_block, does, settings)
-    return Strand(line, block_of, does.anywhere)
+def _along(line: Path, doing: _Doing) -> Strand:
+    does = find_work(doing.work)
+    return Strand(line, partial(_block, does, doing.settings), does.anywhere, corners=doing.begins == "anywhere")
 
 
 def _block(does: Work, settings: Settings, begun: Path) -> Block:

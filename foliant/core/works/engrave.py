@@ -8,7 +8,7 @@ import numpy as np
 from foliant.core.paths import LINE, Path
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import sized
-from foliant.core.works.fill import count_fill_lines, fill_lines
+from foliant.core.works.fill import apart, count_fill_lines, fill_lines
 from foliant.core.works.work import Marks, Moves, MovingSettings, Settings, Work, count_along
 
 
@@ -35,11 +35,14 @@ class Engrave(Work):
     filled = True
     settings = EngraveSettings
 
-    def fills(self, marks: Marks, settings: Settings) -> Moves | None:
+    def fills(self, marks: Marks, settings: Settings, gap: float) -> Sequence[Moves]:
         assert isinstance(settings, EngraveSettings)
-        strokes = fill_lines(marks.area.shape, settings.interval)
-        points = np.stack([strokes[:, 0], strokes[:, 0], strokes[:, 1], strokes[:, 1]], axis=1)
-        return Moves.along(np.full(len(points), LINE, np.uint8), points)
+        found = []
+        for shape in apart(marks.area.shape, gap):
+            strokes = fill_lines(shape, settings.interval, marks.area.shape.bounds[1])
+            points = np.stack([strokes[:, 0], strokes[:, 0], strokes[:, 1], strokes[:, 1]], axis=1)
+            found.append(Moves.along(np.full(len(points), LINE, np.uint8), points))
+        return found
 
     def lines(self, marks: Marks) -> Path:
         return marks.lines

@@ -138,8 +138,10 @@ class Work(ABC):
     settings: ClassVar[type[Settings]] = MovingSettings
 
     @abstractmethod
-    def fills(self, marks: Marks, settings: Settings) -> Moves | None:
-        """The moves that cover the marks' areas in their order; None where it only follows lines."""
+    def fills(self, marks: Marks, settings: Settings, gap: float) -> Sequence[Moves]:
+        """The moves that cover the marks' areas, in stretches that are done one after the other; none where it only
+        follows lines. Over less than `gap` mm it is quicker to fly on along a row than to come back.
+        """
 
     @abstractmethod
     def lines(self, marks: Marks) -> Path:

@@ -38,7 +38,8 @@ def post_connect(request: HttpRequest, project_id: int) -> dict[str, Any]:
     project = own(request, project_id)
     design = project.design
     status = runs.greet(design, project.shop)
-    return {"state": status.state, "x": status.x, "y": design.stock.height - status.y}
+    x, y = runs.on_sheet(design, status.x, status.y)
+    return {"state": status.state, "x": x, "y": y}
 
 
 @router.post("/projects/{int:project_id}/runs")
@@ -46,7 +47,7 @@ def post_run(request: HttpRequest, project_id: int, data: RunIn) -> dict[str, An
     """Send the job, or a trace of its bounds, to the machine."""
     project = own(request, project_id)
     run = StartRun(project, Run.Kind(data.kind)).execute()
-    return runs.run_view(run, project.design.stock.height)
+    return runs.run_view(run, project.design)
 
 
 @router.get("/projects/{int:project_id}/runs/newest")
@@ -54,7 +55,7 @@ def get_run(request: HttpRequest, project_id: int) -> dict[str, Any]:
     """How the newest run stands."""
     project = own(request, project_id)
     run = runs.newest_run(project)
-    return {"run": runs.run_view(run, project.design.stock.height) if run else None}
+    return {"run": runs.run_view(run, project.design) if run else None}
 
 
 @router.get("/projects/{int:project_id}/runs/{int:run_id}/burnt")
@@ -62,7 +63,7 @@ def get_burnt(request: HttpRequest, project_id: int, run_id: int) -> dict[str, A
     """What the machine has burnt in a run."""
     project = own(request, project_id)
     run = get_object_or_404(project.runs, pk=run_id)
-    return {"strokes": runs.burnt_data(run, project.design.stock.height)}
+    return {"strokes": runs.burnt_data(run, project.design)}
 
 
 @router.post("/projects/{int:project_id}/runs/{int:run_id}/command")
@@ -70,7 +71,7 @@ def post_command(request: HttpRequest, project_id: int, run_id: int, data: Comma
     """Hold, resume or stop."""
     project = own(request, project_id)
     run = CommandRun(get_object_or_404(project.runs, pk=run_id), data.command).execute()
-    return runs.run_view(run, project.design.stock.height)
+    return runs.run_view(run, project.design)
 
 
 @router.post("/projects/{int:project_id}/machine/panel")

@@ -4,20 +4,23 @@ from typing import Any
 
 import numpy as np
 from django.conf import settings
+from fontTools.misc.transform import Transform
 
 from foliant.core.design import Design
 from foliant.core.equipment import SIMULATED, Shop
 from foliant.core.formats.svg import path_data
 from foliant.core.machine import Status
 from foliant.core.paths import ARC, LINE, Path
+from foliant.core.program.bed import mapped, sheet_to_bed
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
 from foliant.workshop.machines import address_text, driver_for
 from foliant.workshop.models import Project, Run
 
 
-def run_view(run: Run, height: float) -> dict[str, Any]:
-    """A run: its state in words, where the machine is on the sheet (mm, y down), and its times."""
+def run_view(run: Run, design: Design) -> dict[str, Any]:
+    """A run: its state in words, where the machine is on the design's sheet (mm, y down), and its times."""
+    x, y = on_sheet(design, run.x, run.y)
     lost = run.silent  # said so, but written down only by the next run: a look changes nothing
     state, message = (Run.State.LOST, Run.WHY_LOST) if lost else (run.state, run.message)
     share = run.clock / run.estimate if run.estimate else 0
@@ -31,8 +34,8 @@ def run_view(run: Run, height: float) -> dict[str, Any]:
         "done": run.done,
         "moves": run.moves,
         "percent": 100 if run.state == Run.State.DONE else min(99, int(share * 100)),
-        "x": run.x,
-        "y": height - run.y,
+        "x": x,
+        "y": y,
         "working": run.power > 0,
         "clock": format_duration(run.clock),
         "estimate": format_duration(run.estimate),
@@ -72,13 +75,13 @@ def machine_view(design: Design, shop: Shop) -> dict[str, Any]:
     job = plan(design, shop)
     machine = job.machine
     left, top, right, bottom = job.layout.bounds
-    height = design.stock.height
+    (x0, y0), (x1, y1) = job.program.to_bed.transformPoints([(left, bottom), (right, top)])
     return {
         "key": machine.key,
         "name": machine.name,
         "about": machine.about,
         "bed": [machine.bed_width, machine.bed_height],
-        "work": [left, height - bottom, right, height - top],
+        "work": [x0, y0, x1, y1],
         "simulated": machine.link == SIMULATED,
         "rate": settings.MACHINE_RATE,
         "estimate": format_duration(job.program.seconds),
@@ -90,10 +93,21 @@ def greet(design: Design, shop: Shop) -> Status:
     return driver_for(address_text(shop.machine(design.ticket.machine))).greet()
 
 
-def burnt_data(run: Run, height: float) -> list[dict[str, Any]]:
+def on_sheet(design: Design, x: float, y: float) -> tuple[float, float]:
+    """A place on the bed, as it lies on the design's sheet."""
+    found: tuple[float, float] = _to_sheet(design).transformPoint((x, y))
+    return found
+
+
+def _to_sheet(design: Design) -> Transform:
+    return sheet_to_bed(design.stock.height).inverse()
+
+
+def burnt_data(run: Run, design: Design) -> list[dict[str, Any]]:
     """What a machine has burnt, as path data on the sheet for each power (%) it used, gentlest first."""
     strokes = np.array(run.burnt, np.float64).reshape(-1, 7)
-    points = strokes[:, [0, 1, 2, 3, 2, 3, 4, 5]].reshape(-1, 4, 2) * (1, -1) + (0, height)
+    points = strokes[:, [0, 1, 2, 3, 2, 3, 4, 5]].reshape(-1, 4, 2)
+    points = mapped(points, _to_sheet(design))
     chord = points[:, 3] - points[:, 0]
     half = points[:, 1] - points[:, 0]
     bent = np.abs(chord[:, 0] * half[:, 1] - chord[:, 1] * half[:, 0]) > 1e-4

@@ -397,4 +397,8 @@ def ticket_sentence(design: Design, shop: Shop) -> list[Bit]:
     about = shop.machine(design.ticket.machine).about
     thick = quantity_of(Stock, "thickness").show(stock.thickness, unit)
     lies = f" · {thick} {shop.material(stock.material).name}"
-    return [value("ticket", design.ticket, "machine", unit, machines), text(f", {about}{lies}" if about else lies)]
+    return [
+        value("ticket", design.ticket, "machine", unit, machines),
+        text(f", {about}{lies}; cuts begin " if about else f"{lies}; cuts begin "),
+        value("ticket", design.ticket, "begins", unit),
+    ]

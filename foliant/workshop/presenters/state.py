@@ -106,7 +106,7 @@ def station_view(station: str, project: Project, design: Design) -> dict[str, An
         case "run":
             run = runs.newest_run(project)
             shown = planned(_run_station, design, shop)
-            return {**shown, "run": runs.run_view(run, design.stock.height) if run else None}
+            return {**shown, "run": runs.run_view(run, design) if run else None}
     return {}
 
 
