@@ -2,6 +2,7 @@
 # make test    everything that CI runs
 # make bench   the budgets, each beside its reference
 # make fuzz    outlines in ten hard styles with fresh seeds, judged one by one
+# make locks   the versions in requirements*.txt anew, from requirements*.in
 # make styles  the page's styles and vendored scripts, from frontend/
 # make screenshots  the pictures in docs/screenshots, from the demo world
 
@@ -10,7 +11,7 @@ PYTHON := $(VENV)/bin/python
 PORT ?= 8000
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test bench fuzz styles screenshots chromium lint
+.PHONY: demo test bench fuzz locks styles screenshots chromium lint
 
 demo: $(VENV)/.ready
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
@@ -21,7 +22,7 @@ test: $(VENV)/.ready-dev chromium lint
 lint: $(VENV)/.ready-dev
 	$(VENV)/bin/ruff format --check .
 	$(VENV)/bin/ruff check .
-	$(VENV)/bin/mypy
+	$(PYTHON) -m mypy
 	$(VENV)/bin/lint-imports
 	$(PYTHON) manage.py makemigrations --check --dry-run
 
@@ -33,6 +34,13 @@ fuzz: $(VENV)/.ready-dev
 
 screenshots: $(VENV)/.ready-dev chromium
 	$(PYTHON) -m tests.screenshots
+
+# Every version that Foliant and its checks run on, from what they ask for themselves.
+locks: $(VENV)/.ready-dev
+	$(PYTHON) -m pip install --quiet pip-tools
+	for asked in requirements requirements-dev; do \
+	  CUSTOM_COMPILE_COMMAND="make locks" $(PYTHON) -m piptools compile --quiet --strip-extras --no-emit-index-url \
+	    --no-emit-trusted-host --no-emit-find-links --allow-unsafe --output-file=$$asked.txt $$asked.in; done
 
 styles:
 	cd frontend && npm ci --no-audit --no-fund && npm run styles && npm run vendor

@@ -23,6 +23,7 @@ from foliant.core.remembering import remembered
 from foliant.core.ticket import effort
 
 Answer = TypeVar("Answer")
+Future = ProcessFuture[Any]
 
 LIGHT = 6_000
 """Segments (see `core.design.budget`) that are worked out at once, in a few tenths of a second."""
@@ -48,14 +49,14 @@ class _Works:
     def __init__(self) -> None:
         self._lock = threading.Lock()
         self._pool: ProcessPool | None = None
-        self._futures: dict[ProcessFuture, tuple[int, str, float]] = {}
+        self._futures: dict[Future, tuple[int, str, float]] = {}
 
-    def begin(self, maker: int, kind: str, function: Callable[..., Any], args: tuple[Any, ...]) -> ProcessFuture:
+    def begin(self, maker: int, kind: str, function: Callable[..., Any], args: tuple[Any, ...]) -> Future:
         with self._lock:
             if kind == "preview":
                 for future, (owner, what, _) in list(self._futures.items()):
                     if (owner, what) == (maker, kind):
-                        future.cancel()
+                        future.cancel()  # type: ignore[no-untyped-call]
             mine = sum(owner == maker for owner, _, _ in self._futures.values())
             if mine >= MOST_OF_A_MAKER or len(self._futures) >= MOST_OF_ALL:
                 raise Busy("Foliant is still working out what was asked before; wait for it, or give it up.")
@@ -66,11 +67,11 @@ class _Works:
             self._futures[future] = (maker, kind, time.monotonic())
         return future
 
-    def end(self, future: ProcessFuture) -> None:
+    def end(self, future: Future) -> None:
         with self._lock:
             self._futures.pop(future, None)
 
-    def of(self, maker: int) -> list[tuple[ProcessFuture, float]]:
+    def of(self, maker: int) -> list[tuple[Future, float]]:
         """What a maker waits for, with the seconds it has taken."""
         with self._lock:
             now = time.monotonic()
@@ -146,7 +147,7 @@ def give_up(maker: int) -> int:
     """Stop all that a maker waits for; how much that was."""
     found = _works.of(maker)
     for future, _ in found:
-        future.cancel()
+        future.cancel()  # type: ignore[no-untyped-call]
     return len(found)
 
 

@@ -64,7 +64,7 @@ class State(models.Model):
     @property
     def document(self) -> dict[str, Any]:
         """The stored document, as the data of a file."""
-        found: dict[str, Any] = unpack(self.packed)
+        found: dict[str, Any] = unpack(bytes(self.packed))
         return found
 
 
@@ -95,7 +95,7 @@ class ShopState(State):
     @property
     def shop(self) -> Shop:
         """The stored document as a shop; a state never changes, so it is read once."""
-        return _read_shop(_Stored(self.pk, self.created, 0, self.packed))
+        return _read_shop(_Stored(self.pk, self.created, 0, bytes(self.packed)))
 
 
 def shop_of(owner: int) -> Shop:
@@ -160,7 +160,7 @@ class Revision(State):
     @property
     def design(self) -> Design:
         """The stored document as a design; a revision never changes, so it is read once."""
-        return _read(_Stored(self.pk, self.created, self.project.owner_id, self.packed))
+        return _read(_Stored(self.pk, self.created, self.project.owner_id, bytes(self.packed)))
 
 
 def pack(data: Any) -> bytes:
@@ -170,7 +170,7 @@ def pack(data: Any) -> bytes:
 
 def unpack(packed: bytes) -> Any:
     """What `pack` packed."""
-    return json.loads(zlib.decompress(bytes(packed)))
+    return json.loads(zlib.decompress(packed))
 
 
 @dataclass(frozen=True)
@@ -185,7 +185,7 @@ class _Stored:
 def _read(stored: _Stored) -> Design:
     from foliant.workshop.fonts import in_own_fonts  # which stands on these models
 
-    text = zlib.decompress(bytes(stored.packed)).decode()
+    text = zlib.decompress(stored.packed).decode()
     return read_stored(json.loads(in_own_fonts(text, stored.owner)))
 
 

@@ -29,6 +29,7 @@ from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevis
 from foliant.workshop.actions.projects import first_design
 from foliant.workshop.computing import asked_by
 from foliant.workshop.demo import DEMO_MAKER
+from foliant.workshop.makers import maker_of, own
 from foliant.workshop.models import Project, shop_of
 from foliant.workshop.presenters.cards import card
 from foliant.workshop.presenters.state import catalogue, opened, roles, shelf, station_view
@@ -129,9 +130,11 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
 def projects(request: HttpRequest) -> HttpResponse:
     """The maker's projects as cards."""
     found = Project.objects.of(request.user)
-    asked_by(request.user.pk)
-    deleted = Project.objects.filter(owner=request.user).exclude(deleted=None).order_by("-deleted")[:MOST_DELETED_SHOWN]
-    shop = shop_of(request.user.pk)
+    asked_by(maker_of(request).pk)
+    deleted = (
+        Project.objects.filter(owner=maker_of(request)).exclude(deleted=None).order_by("-deleted")[:MOST_DELETED_SHOWN]
+    )
+    shop = shop_of(maker_of(request).pk)
     shown = {"cards": [card(project, shop) for project in found], "deleted": deleted}
     return render(request, "workshop/projects.html", shown)
 
@@ -148,7 +151,7 @@ def workshop(request: HttpRequest) -> HttpResponse:
 @require_POST
 def new_project(request: HttpRequest) -> HttpResponse:
     """Make a project and open its Shape station."""
-    project = CreateProject(request.user, first_design(shop_of(request.user.pk))).execute()
+    project = CreateProject(request.user, first_design(shop_of(maker_of(request).pk))).execute()
     return redirect("station", project.pk, "shape")
 
 
@@ -156,7 +159,7 @@ def new_project(request: HttpRequest) -> HttpResponse:
 @require_POST
 def duplicate_project(request: HttpRequest, project_id: int) -> HttpResponse:
     """Copy a project; the copy comes first in the list."""
-    DuplicateProject(get_object_or_404(Project.objects.of(request.user), pk=project_id)).execute()
+    DuplicateProject(own(request, project_id)).execute()
     return redirect("projects")
 
 
@@ -174,8 +177,8 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
     """One of the five stations over a project."""
     if station not in STATIONS:
         raise Http404
-    project = get_object_or_404(Project.objects.of(request.user), pk=project_id)
-    asked_by(request.user.pk)
+    project = own(request, project_id)
+    asked_by(maker_of(request).pk)
     try:
         design = project.design
         view = station_view(station, project, design)
@@ -214,7 +217,7 @@ def _cannot_be_shown(request: HttpRequest, project: Project, station: str, says:
 @require_POST
 def undo_project(request: HttpRequest, project_id: int) -> HttpResponse:
     """Take back the last change of a project that cannot be shown as it is."""
-    project = get_object_or_404(Project.objects.of(request.user), pk=project_id)
+    project = own(request, project_id)
     with suppress(Refused, StaleRevision):
         WalkHistory(project, project.current, "undo").execute()
     return redirect("station", project.pk, "shape")

@@ -85,6 +85,6 @@ class WalkHistory(Action):
     def check(self) -> None:
         self.project = _locked(self.project, self.revision)
 
-    def perform(self) -> Revision:
+    def perform(self) -> Any:
         _keep(self.project, self.target.number, self.name)
         return self.target

@@ -10,6 +10,7 @@ from django.utils import timezone
 from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
 from foliant.core.machine import LinkLost, program_of
+from foliant.core.machine.link import Command
 from foliant.workshop.actions.action import Action
 from foliant.workshop.computing import planned
 from foliant.workshop.machines import address_text, driver_for, queue_of
@@ -71,11 +72,9 @@ class CommandRun(Action):
     """Tell the machine to hold, resume or stop: straight to it, else by its worker. What has not begun is ended."""
 
     run: Run
-    command: str
+    command: Command
 
     def prepare(self) -> None:
-        if self.command not in ("HOLD", "RESUME", "STOP"):
-            raise Refused("A running machine can be told to hold, resume or stop.")
         if not self.run.active:
             raise Refused("That run has ended already.")
         # The machine hears it at once, whatever the database and the worker are doing. What it has heard is not left

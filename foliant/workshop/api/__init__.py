@@ -13,7 +13,8 @@ from foliant.core.errors import Refused, shortened
 from foliant.core.machine import LinkLost
 from foliant.workshop.actions import StaleRevision
 from foliant.workshop.api import computing, fonts, projects, runs, shop, stations
-from foliant.workshop.api.asked import Asked, maker_of, own
+from foliant.workshop.api.asked import Asked
+from foliant.workshop.makers import maker_of, own
 from foliant.workshop.presenters import state
 from foliant.workshop.presenters.workshop import shop_state
 from foliant.workshop.trouble import troubled

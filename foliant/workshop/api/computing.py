@@ -5,8 +5,8 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router
 
-from foliant.workshop.api.asked import maker_of
 from foliant.workshop.computing import give_up, waiting
+from foliant.workshop.makers import maker_of
 
 router = Router()
 

@@ -20,9 +20,9 @@ from foliant.workshop.actions import (
     StaleRevision,
     WalkHistory,
 )
-from foliant.workshop.api.asked import own
 from foliant.workshop.computing import work_out
 from foliant.workshop.fonts import edit_in_own_fonts
+from foliant.workshop.makers import own
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, lettering, scene, state
 from foliant.workshop.trying import tried
@@ -64,8 +64,7 @@ def _answer(project: Project, before: Design | None) -> dict[str, Any]:
 
 def _mine(request: HttpRequest, project: Project, edit: Edit) -> Edit:
     """An edit as it is meant for this maker: with their own fonts, and what it takes from their shop."""
-    found: Edit = edit_in_own_fonts(edit, request.user).with_shop(project.shop, project.design)
-    return found
+    return edit_in_own_fonts(edit, request.user).with_shop(project.shop, project.design)
 
 
 @router.get("/projects/{int:project_id}")

@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
 from foliant.workshop.actions import CommandRun, PressPanel, StartRun
-from foliant.workshop.api.asked import own
+from foliant.workshop.makers import own
 from foliant.workshop.models import Run
 from foliant.workshop.presenters import runs
 

@@ -10,7 +10,7 @@ from foliant.core.errors import Refused
 from foliant.core.formats.json_file import LARGEST
 from foliant.core.formats.shop_file import write_shop
 from foliant.workshop.actions import ApplyShopEdit, OpenShop, WalkShop
-from foliant.workshop.api.asked import maker_of
+from foliant.workshop.makers import maker_of
 from foliant.workshop.models import shop_of
 from foliant.workshop.presenters.workshop import shop_state
 

@@ -9,8 +9,8 @@ from ninja.errors import HttpError
 
 from foliant.core.formats import WRITERS, written
 from foliant.workshop.actions import KeepAsRecipe
-from foliant.workshop.api.asked import own
 from foliant.workshop.computing import planned
+from foliant.workshop.makers import own
 from foliant.workshop.presenters import checks, standing, state
 
 router = Router()

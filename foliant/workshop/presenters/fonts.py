@@ -14,13 +14,13 @@ def fonts_view(maker: Any, words: str) -> dict[str, Any]:
     """The maker's own fonts and those that ship, with the kinds there are and the keys taken last, newest first."""
     uses = {use.key: use for use in FontUse.objects.filter(owner=maker)}
     own = [own_entry(typeface) for typeface in Typeface.objects.filter(owner=maker, put_away=None)]
-    recent = sorted((use for use in uses.values() if use.used), key=lambda use: use.used, reverse=True)[:RECENT]
+    used = sorted(((use.used, use.key) for use in uses.values() if use.used), reverse=True)
     entries = [*own, *FONTS]
     there = {entry.kind for entry in entries}
     return {
         "fonts": [_font(entry, words or entry.name, uses.get(entry.key)) for entry in entries],
         "kinds": [kind for kind in KINDS if kind in there],
-        "recent": [use.key for use in recent],
+        "recent": [key for _, key in used[:RECENT]],
     }
 
 

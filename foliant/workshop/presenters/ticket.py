@@ -129,7 +129,7 @@ def _face_marks(piece: Piece) -> list[Taken]:
 
 
 def _edge_marks(piece: Piece, sort: Sorted) -> list[Taken]:
-    own = [
+    own: list[Taken] = [
         (operation, (part.id,), role, part.shape.label()[:24])
         for part in piece.made
         for role, operation in part.operations

@@ -1,6 +1,6 @@
 """The edit behind every value of a sentence: set typed values of one thing."""
 
-from typing import Any, Literal
+from typing import Any, Literal, Self
 
 from foliant.core.design.edits.command import (
     Command,
@@ -96,7 +96,7 @@ class Change(Command):
     def says(self, design: Design) -> str:
         return f"change {' and '.join(self.values).replace('_', ' ')}"
 
-    def with_shop(self, shop: Shop, design: Design) -> "Change":
+    def with_shop(self, shop: Shop, design: Design) -> Self:
         """A material or machine is one of the shop's; a change of material takes a thickness that it is sold in."""
         machine = str(self.values.get("machine", "")) if self.of == "ticket" else ""
         if machine and not shop.has_machine(machine):

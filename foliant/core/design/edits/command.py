@@ -1,7 +1,7 @@
 """What all edits share: finding things in a design, and giving a new design with some of them changed."""
 
 from collections.abc import Iterable
-from typing import Annotated, Any
+from typing import Annotated, Any, Self
 
 from pydantic import Field
 
@@ -29,7 +29,7 @@ class Command(Frozen):
     def says(self, design: Design) -> str:
         raise NotImplementedError
 
-    def with_shop(self, shop: Shop, design: Design) -> "Command":
+    def with_shop(self, shop: Shop, design: Design) -> Self:
         """The edit with what it takes from the maker's shop written into it; most take nothing."""
         return self
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
+from django.db import connections
 
 DATABASE = "foliant.sqlite3"
 MEDIA = "media"
@@ -25,7 +26,10 @@ class Command(BaseCommand):
         with tempfile.TemporaryDirectory(dir=settings.DATA) as folder:
             copy = Path(folder) / DATABASE
             # SQLite's own online copy: whole, whatever is written meanwhile.
-            with sqlite3.connect(settings.DATABASES["default"]["NAME"]) as source, sqlite3.connect(copy) as target:
+            with (
+                sqlite3.connect(connections["default"].settings_dict["NAME"]) as source,
+                sqlite3.connect(copy) as target,
+            ):
                 source.backup(target)
             target.close()
             source.close()

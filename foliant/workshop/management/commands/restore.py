@@ -36,7 +36,7 @@ class Command(BaseCommand):
             if not sound:
                 raise CommandError(f"{file} is damaged, so nothing was changed.")
             connections.close_all()
-            database = Path(settings.DATABASES["default"]["NAME"])
+            database = Path(connections["default"].settings_dict["NAME"])
             if database.exists():
                 with sqlite3.connect(database) as old:  # what is in the log goes into the file that is kept
                     old.execute("PRAGMA wal_checkpoint(TRUNCATE)")
