@@ -13,7 +13,7 @@ from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
 from foliant.core.formats import written
 from foliant.core.layout import lay_out
-from foliant.core.machine import program_of
+from foliant.core.machine import script_of
 from foliant.core.remembering import remembered
 from foliant.core.remembering import weight as bytes_of
 from foliant.core.ticket import MOST_MOVES
@@ -110,7 +110,7 @@ def test_a_piece_that_cannot_be_worked_out_is_drawn_from_its_parts_and_everythin
     assert written(design, SHIPPED, "svg")
     assert written(design, SHIPPED, "gcode").count(b"\nG1") > 10
     gone = edited(design, {"do": "remove-piece", "piece": star.id})
-    assert program_of(gone, SHIPPED, "job").moves > 10
+    assert script_of(gone, SHIPPED, "job").moves > 10
 
 
 def test_an_edit_that_brings_a_piece_into_trouble_is_refused_and_one_that_mends_it_is_not(broken: None) -> None:

@@ -1,5 +1,6 @@
 """Designs and the edits that change them."""
 
+from collections.abc import Callable
 from typing import Any
 
 import pytest
@@ -7,6 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design, read_design, resolve
+from foliant.core.design.edits.putting import Address
+from foliant.core.design.edits.putting import put as put_value
 from foliant.core.design.placing import part_bounds
 from foliant.core.errors import Refused
 from tests.making import edited, one_piece, put, tag
@@ -174,3 +177,45 @@ def test_a_design_reads_back_as_it_was_written(kinds: list[str]) -> None:
 def test_a_malformed_design_is_refused_with_a_sentence(data: object, says: str) -> None:
     with pytest.raises(Refused, match=says):
         read_design(data)
+
+
+@pytest.mark.parametrize(
+    ("address", "raw", "found"),
+    [
+        ("project name", "Dome keys", lambda d: d.name == "Dome keys"),
+        ("project unit", "in", lambda d: (d.unit, round(d.nudge, 4)) == ("in", 0.3969)),
+        ("piece p1 copies", "12", lambda d: d.pieces[0].copies == 12),
+        ("part a2 width", "3in", lambda d: d.pieces[0].part("a2").shape.width == 76.2),
+        ("part a4 text", "VEGA", lambda d: d.pieces[0].part("a4").shape.text == "VEGA"),
+        ("part a4 roles", "engraves and scores", lambda d: d.pieces[0].part("a4").roles == ("engraves", "scores")),
+        ("part a4 hidden", "yes", lambda d: d.pieces[0].part("a4").hidden),
+        ("operation outer on", False, lambda d: not d.ticket.operation("outer").on),
+        ("stock measured", "2.9", lambda d: d.stock.actual == 2.9),
+        ("ticket begins", "smooth", lambda d: d.ticket.begins == "smooth"),
+    ],
+)
+def test_any_value_has_an_address_and_is_put_there(address: str, raw: object, found: Callable[[Design], bool]) -> None:
+    there = Address.read(address)
+    assert str(there) == address
+    assert found(put_value(tag(), there.holder, {there.field: raw}))
+
+
+@pytest.mark.parametrize(
+    ("address", "raw", "says"),
+    [
+        ("moon a2 width", 3, "nothing called"),
+        ("part a4 hidden", "perhaps", "yes or no"),
+        ("part a4 roles", "engraves guides", "only looked at"),
+        ("part a4 roles", "shines", "roles"),
+        ("part a9 width", 3, "no longer on the piece"),
+        ("part a4 shape", {}, "no value"),
+        ("operation lunch on", True, "no longer on the ticket"),
+    ],
+)
+def test_what_cannot_be_put_there_is_refused(address: str, raw: object, says: str) -> None:
+    def tried() -> Design:
+        there = Address.read(address)
+        return put_value(tag(), there.holder, {there.field: raw})
+
+    with pytest.raises(Refused, match=says):
+        tried()

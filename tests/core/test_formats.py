@@ -4,6 +4,7 @@ import io
 import json
 import re
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
@@ -15,8 +16,10 @@ from foliant.core.design import Design
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS, write_design, write_gcode, write_svg
 from foliant.core.formats.design_file import read_design_file
+from foliant.core.formats.hpgl import UNITS, write_hpgl
 from foliant.core.layout import lay_out
 from foliant.core.machine.interpreter import Finish, Interpreter, Move
+from foliant.core.paths import curves
 from tests.making import edited, one_piece, plan, put, tag
 
 
@@ -148,3 +151,29 @@ def test_the_design_file_round_trip_is_exact() -> None:
 def test_files_that_are_no_designs_get_a_sentence(content: bytes, says: str) -> None:
     with pytest.raises(Refused, match=says):
         read_design_file(content)
+
+
+def test_hpgl_works_the_same_lengths_with_a_pen_for_each_operation() -> None:
+    job = plan(
+        one_piece(put("circle", diameter=40), put("circle", role="scores", diameter=30), put("hole", x=20, y=30))
+    )
+    text = write_hpgl(job)
+    assert re.findall(r"SP(\d);", text) == ["1", "2", "3", "0"]
+    pen_down, here, worked = False, np.zeros(2), 0.0
+    for name, numbers in re.findall(r"(PU|PD|AA)([-\d.,]*);", text):
+        values = [float(found) for found in numbers.split(",") if found]
+        if name == "AA":
+            centre, turn = np.array(values[:2]) / UNITS, np.deg2rad(values[2])
+            spoke = here - centre
+            worked += np.hypot(*spoke) * abs(turn)
+            cosine, sine = np.cos(turn), np.sin(turn)
+            here = centre + np.array([[cosine, -sine], [sine, cosine]]) @ spoke
+            continue
+        pen_down = name == "PD"
+        if values:
+            there = np.array(values) / UNITS
+            worked += np.hypot(*(there - here)) if pen_down else 0.0
+            here = there
+    path = job.program.toolpath()
+    burnt = curves.lengths(path.kinds[path.working], path.points[path.working]).sum()
+    assert worked == pytest.approx(burnt, rel=0.002)

@@ -10,14 +10,13 @@ from foliant.core.design.edits.parts import RemoveParts
 from foliant.core.design.edits.treating import TreatParts
 from foliant.core.design.idle import idle_parts
 from foliant.core.design.placing import part_bounds
-from foliant.core.design.shapes import Words
 from foliant.core.paths import join
 
 
 def words_can_be_set(bench: Bench) -> Iterator[Finding]:
     """Characters the font has no glyph for leave gaps."""
     for part in bench.piece.made:
-        if isinstance(part.shape, Words) and (missing := part.shape.setting().missing):
+        if missing := part.shape.missing:
             listed = ", ".join(f"“{character}”" for character in missing[:8])
             yield Finding(
                 "words_can_be_set",

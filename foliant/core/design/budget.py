@@ -7,11 +7,8 @@ in seconds. What is reckoned is meant to be right within a factor of three, and 
 from graphlib import CycleError, TopologicalSorter
 
 from foliant.core.design.model import Design, Part, Piece
-from foliant.core.design.placing import Form
-from foliant.core.design.shapes import Drawn, Following, Motif, Surround, Words
-from foliant.core.design.treatments import Treated
+from foliant.core.design.shapes.shape import Shape
 from foliant.core.errors import Refused
-from foliant.core.paths import join
 from foliant.core.remembering import remembered
 
 MOST_OF_A_PIECE = 120_000
@@ -26,12 +23,7 @@ MOST_INSTANCES = 10_000
 DEEPEST = 60
 """How many parts may be made from each other in turn."""
 
-_A_LETTER = 26
-_OTHER = 12
-
 _TREATED = {"widened": 3.0, "halved": 2.0, "cornered": 2.0, "grown": 2.0, "hollowed": 4.0}
-_LETTERED = {"joined": 2.0, "fit": 1.5, "edge": 1.5, "stencil": 2.0}
-_SURROUND = 2.0
 """How many times over what a part is made of is gone through, for what is done to it."""
 
 
@@ -44,30 +36,15 @@ def weight(piece: Piece) -> int:
 def weight_of(part: Part) -> int:
     """The same for one part with all its copies."""
     copies = part.repeat.copies if part.repeat else 1
-    factor = 1.0
+    factor = part.shape.rounds
     for treatment, _ in part.treatments.each:
         factor *= _TREATED[treatment]
-    shape = part.shape
-    if isinstance(shape, Words):
-        for key, more in _LETTERED.items():
-            factor *= more if getattr(shape, key) else 1.0
-        factor *= 2.0 if shape.weight else 1.0
-    elif isinstance(shape, Surround):
-        factor *= _SURROUND
-    return round(_size(part.form) * factor) * copies
+    return round(_segments(part.shape) * factor) * copies
 
 
 @remembered
-def _size(form: Form) -> int:
-    """About how many segments an outline has."""
-    shape = form.shape if isinstance(form, Treated) else form
-    if isinstance(shape, Words):
-        return _A_LETTER * max(1, len(shape.text))
-    if isinstance(shape, Following):
-        return _OTHER + sum(_size(source.form) * len(source.matrices) for source in shape.sources)
-    if isinstance(shape, Drawn):
-        return shape.node_count
-    return len(join(shape.paths())) if isinstance(shape, Motif) else _OTHER
+def _segments(shape: Shape) -> int:
+    return shape.segments()
 
 
 def check_budget(design: Design, before: Design | None = None) -> None:
@@ -100,10 +77,8 @@ def too_much(piece: Piece) -> str:
     lessen = []
     if copies > 1:
         lessen.append(f"its {copies:,} copies")
-    if isinstance(heaviest.shape, Words):
-        lessen.append(f"its {len(heaviest.shape.text):,} characters")
-    elif isinstance(heaviest.shape, Drawn):
-        lessen.append(f"its {heaviest.shape.node_count:,} nodes")
+    if heaviest.shape.lessens:
+        lessen.append(heaviest.shape.lessens)
     if heaviest.treatments.each:
         lessen.append("what is done to its outline")
     what = " or ".join(lessen) or "the number of parts"

@@ -15,7 +15,7 @@ def following(part: Part, piece: Piece) -> Part:
     """The part brought up to date with the other parts of its piece."""
     if isinstance(part.shape, Following):
         return _with_sources(_carried(part), piece)
-    if isinstance(part.shape, Hole) and part.shape.near != "free":
+    if isinstance(part.shape, Hole) and part.shape.keeps_margin:
         at = kept_place(part.shape, piece, part.id)
         if at and max(abs(at[0] - part.x), abs(at[1] - part.y)) > 1e-4:
             return part.model_copy(update={"x": at[0], "y": at[1]})
@@ -42,8 +42,7 @@ def _with_sources(part: Part, piece: Piece) -> Part:
 def _sources(shape: Following, piece: Piece) -> tuple[Source, ...]:
     parts = {part.id: part for part in piece.parts}
     # What is set aside is no longer part of a composite, but words go on along it.
-    goes_along = isinstance(shape, Words)
-    found = (parts[key] for key in shape.follows if key in parts and (goes_along or not parts[key].hidden))
+    found = (parts[key] for key in shape.follows if key in parts and (shape.goes_along or not parts[key].hidden))
     return tuple(Source(part.id, part.shape.label(), part.form, placements(part)) for part in found)
 
 
@@ -54,12 +53,8 @@ def kept_place(hole: Hole, piece: Piece, hole_id: str) -> Point | None:
     """
     adds = tuple(path for part in frame_parts(piece, frozenset((hole_id,))) for path in part_paths(part))
     others = (part for part in piece.made if part.plays("cuts") and part.id != hole_id)
-    cuts = tuple(path for part in others if not _is_kept(part) for path in part_paths(part))
+    cuts = tuple(path for part in others if not part.shape.keeps_margin for path in part_paths(part))
     return _place(adds, cuts, hole.width, hole.height, hole.margin, hole.near)
-
-
-def _is_kept(part: Part) -> bool:
-    return isinstance(part.shape, Hole) and part.shape.near != "free"
 
 
 @remembered

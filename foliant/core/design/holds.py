@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from foliant.core.frozen import Frozen
+from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity
 
 Axis = Literal["across", "down"]
@@ -58,6 +59,23 @@ class Hold(Frozen):
     @property
     def lines(self) -> Anchor:
         return ANCHORS[self.anchor]
+
+    def sentence(self, axis: Axis) -> list[Bit]:
+        """The hold along an axis as a phrase, without what it is held to: "5 mm inside the left edge"."""
+        return [Value("anchor")] if self.meets else [Value("gap"), " ", Value("anchor")]
+
+    def says(self, axis: Axis) -> str:
+        """Its anchor in that phrase."""
+        said = dict(anchor_choices(axis))[self.anchor]
+        if not self.meets:
+            return said
+        at = {"middle": "the middle", "visual": "the visual centre"}.get(self.anchor) or said.split(" ", 1)[1]
+        return f"{'in line with' if axis == 'across' else 'level with'} {at}"
+
+    @property
+    def meets(self) -> bool:
+        """Whether its two lines lie on each other."""
+        return abs(self.gap) < 5e-4
 
     def target(self, theirs: float) -> float:
         """Where the part's own line has to be, when the target's line is at `theirs` mm."""

@@ -12,11 +12,12 @@ from foliant.core.design.names import Identifier, Name
 from foliant.core.design.operations import TAKER, Ticket
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
-from foliant.core.design.shapes import AnyShape, Combination, Following, Shape
+from foliant.core.design.shapes import AnyShape, Shape
 from foliant.core.design.treatments import Treated, Treatments
 from foliant.core.equipment import Material
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Texts
+from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Across, Down, Quantity, Rotation, sized
 from foliant.core.units import Unit
 
@@ -97,7 +98,7 @@ class Part(Frozen):
     @property
     def made_of(self) -> tuple[str, ...]:
         """The parts that it follows, where it is made from others or goes along them."""
-        return self.shape.follows if isinstance(self.shape, Following) else ()
+        return self.shape.follows
 
     def hold(self, axis: Axis) -> Hold | None:
         """What it is held to along an axis."""
@@ -145,7 +146,7 @@ class Piece(Frozen):
     @property
     def combined(self) -> frozenset[str]:
         """The parts that a combination is made of, so that they are not made themselves."""
-        return frozenset(one for part in self.parts if isinstance(part.shape, Combination) for one in part.shape.of)
+        return frozenset(one for part in self.parts for one in part.shape.members)
 
     @property
     def made(self) -> tuple[Part, ...]:
@@ -176,6 +177,11 @@ class Stock(Frozen):
     price: Annotated[float, Quantity("money", "The price of the sheet", 0, 100_000)] = 0.0
     source: Annotated[str, Field(pattern=r"^([a-z0-9][a-z0-9-]{0,39})?$")] = ""
 
+    def sentence(self) -> list[Bit]:
+        """The sheet as a phrase, its values in place."""
+        size: list[Bit] = [Value("width"), " × ", Value("height")]
+        return [Value("thickness"), " ", Value("material"), ", measured ", Value("measured"), ", ", *size]
+
     @property
     def actual(self) -> float:
         """How thick it is: as measured, or else as it is sold, mm."""
@@ -201,6 +207,10 @@ class Sheet(Frozen):
     margin: Annotated[float, sized("The margin", 0, 500)] = 4.0
     gap: Annotated[float, sized("The gap", 0, 500)] = 2.0
     places: tuple[Place, ...] = ()
+
+    def sentence(self) -> list[Bit]:
+        """How pieces are laid, as a phrase."""
+        return [Value("gap"), " apart, ", Value("margin"), " from the edge"]
 
 
 class Design(Frozen):

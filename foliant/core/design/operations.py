@@ -12,6 +12,7 @@ from pydantic import model_validator
 from foliant.core.design.names import Identifier, NameIfAny
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Numbers
+from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, quantity_of
 from foliant.core.works import Work, find_work
 
@@ -108,6 +109,10 @@ class Ticket(Frozen):
         if len(ids) > MOST_OPERATIONS:
             raise Refused(f"A ticket holds at most {MOST_OPERATIONS} operations of your own.")
         return self
+
+    def sentence(self, about: str) -> list[Bit]:
+        """The ticket as a phrase; `about` says what lies on which machine."""
+        return [Value("machine"), about, "; cuts begin ", Value("begins")]
 
     @property
     def listed(self) -> tuple[Operation, ...]:

@@ -6,7 +6,7 @@ from fontTools.misc.transform import Transform
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.references import Bounds, Point, Reference, point_of, union
 from foliant.core.design.repeats import Rows, copies
-from foliant.core.design.shapes import Hole, Shape
+from foliant.core.design.shapes import Shape
 from foliant.core.design.treatments import Treated
 from foliant.core.paths import Affine, Path, combine, join, similarity
 from foliant.core.remembering import remembered
@@ -142,7 +142,7 @@ def targets(part: Part) -> set[str]:
     if about:
         named.add(about)
     named.update(part.made_of)
-    if isinstance(part.shape, Hole) and part.shape.near != "free":
+    if part.shape.keeps_margin:
         named.add("piece")
     return named
 

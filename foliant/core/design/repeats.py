@@ -1,7 +1,7 @@
 """Repeats: one part shown many times, each copy a map of the first. Change the first and all follow."""
 
 import math
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
@@ -9,6 +9,7 @@ from foliant.core.design.references import Bounds
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.paths import Affine, similarity
+from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Across, Down, Quantity
 
 MOST_COPIES = 1000
@@ -33,6 +34,13 @@ class Rows(Frozen):
     down: Annotated[float, _Distance] = 4.0
     skip: _Skipped = ()
 
+    def sentence(self) -> list[Bit]:
+        """The repeat as a phrase."""
+        said: list[Bit] = ["repeated in ", Value("columns"), " columns, ", Value("across"), " ", Value("by"), ", and "]
+        if self.rows == 1:
+            return [*said, Value("rows"), " row"]
+        return [*said, Value("rows"), " rows, ", Value("down"), " likewise"]
+
     @property
     def copies(self) -> int:
         return self.columns * self.rows
@@ -55,7 +63,10 @@ class Rows(Frozen):
 
 
 class Around(Frozen):
-    """Copies around a centre: the middle of `about` (a part's id or "piece"), or the point (cx, cy)."""
+    """Copies around a centre: the middle of `about` (a part's id or "piece"), or the point (cx, cy).
+
+    free  what it goes by where that is nothing else
+    """
 
     kind: Literal["around"] = "around"
     count: Annotated[int, Quantity("count", "The number", 2, MOST_COPIES)] = 6
@@ -68,6 +79,13 @@ class Around(Frozen):
         Quantity("choice", "How they stand", choices=(("turned", "turned to it"), ("upright", "kept upright"))),
     ] = "turned"
     skip: _Skipped = ()
+
+    free: ClassVar[str] = "a point of its own"
+
+    def sentence(self) -> list[Bit]:
+        """The repeat as a phrase."""
+        about = [Value("count"), " of it around ", Value("about"), *_own_point(self)]
+        return [*about, " over ", Value("sweep"), ", ", Value("turned")]
 
     @property
     def copies(self) -> int:
@@ -101,6 +119,12 @@ class Mirrored(Frozen):
     cy: Down = 0.0
     skip: _Skipped = ()
 
+    free: ClassVar[str] = "a line of its own"
+
+    def sentence(self) -> list[Bit]:
+        """The repeat as a phrase."""
+        return ["mirrored ", Value("axis"), " at ", Value("about"), *_own_point(self)]
+
     @property
     def copies(self) -> int:
         return 2
@@ -110,6 +134,10 @@ class Mirrored(Frozen):
         if self.axis == "across":
             return [here, (-1.0, 0.0, 0.0, 1.0, 2 * self.cx, 0.0)]
         return [here, (1.0, 0.0, 0.0, -1.0, 0.0, 2 * self.cy)]
+
+
+def _own_point(repeat: Around | Mirrored) -> list[Bit]:
+    return [] if repeat.about else [" (", Value("cx"), ", ", Value("cy"), ")"]
 
 
 AnyRepeat = Annotated[Rows | Around | Mirrored, Field(discriminator="kind")]

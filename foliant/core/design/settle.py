@@ -25,8 +25,7 @@ from foliant.core.design.placing import (
 )
 from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.repeats import placement
-from foliant.core.design.shapes import Composite, Following, Lap, Words
-from foliant.core.design.shapes.fits import Fitted
+from foliant.core.design.shapes import Composite, Following, Lap
 from foliant.core.errors import Refused
 
 AXES: tuple[Axis, Axis] = ("across", "down")
@@ -110,9 +109,8 @@ def _with_stock(piece: Piece, thickness: float) -> Piece:
     """The piece with its slots as wide as the stock asks."""
 
     def fitted(part: Part) -> Part:
-        if not isinstance(part.shape, Fitted) or part.shape.thickness == thickness:
-            return part
-        return part.model_copy(update={"shape": part.shape.model_copy(update={"thickness": thickness})})
+        shape = part.shape.with_stock(thickness)
+        return part if shape is part.shape else part.model_copy(update={"shape": shape})
 
     parts = tuple(fitted(part) for part in piece.parts)
     if all(new is old for new, old in zip(parts, piece.parts, strict=True)):
@@ -230,15 +228,14 @@ def _linked(part: Part, there: Collection[str]) -> Part:
 
     changes: dict[str, Any] = {}
     for axis in AXES:
-        goes_along = isinstance(part.shape, Words) and part.made_of  # it lies where that puts it
-        if part.hold(axis) and (goes_along or known(part.hold(axis)) is None):
+        if part.hold(axis) and (part.shape.goes_along or known(part.hold(axis)) is None):
             changes[axis] = None
     about = getattr(part.repeat, "about", "")
     if part.repeat and about and about != PIECE and about not in there:
         changes["repeat"] = part.repeat.model_copy(update={"about": ""})
     if isinstance(part.shape, Following) and any(key not in there for key in part.made_of):
         changes["shape"] = part.shape.following({key: key for key in part.made_of if key in there})
-        if isinstance(part.shape, Words) and not changes["shape"].follows:
+        if part.shape.goes_along and not changes["shape"].follows:
             left, top, right, bottom = part_bounds(part)  # they stay about where they were
             changes.update(x=round((left + right) / 2, 6), y=round((top + bottom) / 2, 6))
     return part.model_copy(update=changes) if changes else part

@@ -56,7 +56,7 @@ def snaps(piece: Piece) -> Snaps:
     for part in piece.made:
         for matrix in islice(placements(part), MOST_COPIES):
             points += _points(part, matrix)
-            if isinstance(part.shape, Words) or _nodes(part.form) > MOST_NODES:
+            if part.shape.baseline is not None or _nodes(part.form) > MOST_NODES:
                 continue
             chains = _chains(join(placed(part.form, matrix)))
             if not chains:

@@ -172,6 +172,10 @@ class Treated(Frozen):
     def box(self) -> tuple[float, float, float, float] | None:
         return self.shape.box()
 
+    def segments(self) -> int:
+        """See `Shape.segments`."""
+        return self.shape.segments()
+
 
 @remembered
 def _outline(shape: Shape, treatments: Treatments) -> Region:

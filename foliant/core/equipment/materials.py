@@ -19,16 +19,15 @@ class Material(Frozen):
     name: Name
     thicknesses: Annotated[tuple[float, ...], Quantity("lengths", "The thicknesses it is sold in", 0.05, 50)]
     thinnest: Annotated[float, sized("The thinnest material that holds", 0.05, 50)] = 1.2
-    face: Annotated[Colour, Quantity("colour", "The colour of its face")] = "#e6cb98"
-    mark: Annotated[Colour, Quantity("colour", "The colour where it is engraved")] = "#4a2c1a"
-    edge: Annotated[Colour, Quantity("colour", "The colour of its edge")] = "#9a7647"
+    face: Annotated[Colour, Quantity("colour", "Its face")] = "#e6cb98"
+    mark: Annotated[Colour, Quantity("colour", "Its engraving")] = "#4a2c1a"
+    edge: Annotated[Colour, Quantity("colour", "Its edge")] = "#9a7647"
     grain: Annotated[str, Quantity("choice", "Its grain", choices=GRAINS)] = "plain"
 
     def sentence(self) -> tuple[Bit, ...]:
-        """The material as a phrase, its values in place."""
-        looks = ("face ", Value("face"), ", engraved ", Value("mark"), ", edge ", Value("edge"))
-        return (Value("name"), ", ", Value("thicknesses"), " thick; thinner than ", Value("thinnest"), " it breaks; ",
-                Value("grain"), ", ", *looks)  # fmt: skip
+        """The material as a phrase, its values in place; its colours are better shown than said."""
+        return (Value("name"), ", ", Value("thicknesses"), " thick, ", Value("grain"), "; thinner than ",
+                Value("thinnest"), " it breaks")  # fmt: skip
 
     def sold_like(self, thickness: float) -> float:
         """A thickness, if it is sold in that, or else the first that it is sold in; mm."""

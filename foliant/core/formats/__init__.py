@@ -10,6 +10,7 @@ from foliant.core.design import Design
 from foliant.core.equipment import Shop
 from foliant.core.formats.design_file import write_design
 from foliant.core.formats.gcode import write_gcode
+from foliant.core.formats.hpgl import write_hpgl
 from foliant.core.formats.svg import write_svg
 from foliant.core.ticket import Job, plan
 
@@ -28,6 +29,7 @@ DESIGN_ENDING = "json"
 WRITERS: dict[str, Writer] = {
     "svg": Writer("SVG drawing, true size", "image/svg+xml", lambda job: write_svg(job).encode()),
     "gcode": Writer("G-code for the machine", "text/plain; charset=utf-8", lambda job: write_gcode(job).encode()),
+    "plt": Writer("HPGL for cutters and plotters", "application/vnd.hp-hpgl", lambda job: write_hpgl(job).encode()),
     DESIGN_ENDING: Writer("Foliant design file", "application/json", lambda job: write_design(job.design).encode()),
 }
 

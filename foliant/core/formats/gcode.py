@@ -19,7 +19,7 @@ POWER_SCALE = 10
 
 
 @dataclass(frozen=True)
-class Line:
+class Written:
     """A line of G-code, and the move of the program that it makes: the place and the move at it; -1 for none."""
 
     text: str
@@ -32,11 +32,11 @@ def write_gcode(job: Job) -> str:
     return "\n".join([*(line.text for line in gcode_lines(job)), ""])
 
 
-def gcode_lines(job: Job) -> Iterator[Line]:
+def gcode_lines(job: Job) -> Iterator[Written]:
     """The whole job, line by line; a run that was broken off can go on from the place and move of a line."""
-    yield from map(Line, _header(job))
+    yield from map(Written, _header(job))
     yield from _moves(job)
-    yield from map(Line, ("M5", "G0 X0 Y0", "M2"))
+    yield from map(Written, ("M5", "G0 X0 Y0", "M2"))
 
 
 def _header(job: Job) -> list[str]:
@@ -51,31 +51,31 @@ def _header(job: Job) -> list[str]:
     ]
 
 
-def _moves(job: Job) -> Iterator[Line]:
+def _moves(job: Job) -> Iterator[Written]:
     """The lines for each move, with a comment where a new operation begins; only words that change are written."""
     operation, feed, power, last = -1, "", "", ("", "")
     for stretch in job.program.stretches():
         if stretch.operation != operation:
             operation = stretch.operation
-            yield Line(f"; {job.lines[operation].title}")
+            yield Written(f"; {job.lines[operation].title}")
         if stretch.travels:
             x, y = np.round(stretch.points[0, 0], 3).tolist()
             last = f"X{_plain(x)}", f"Y{_plain(y)}"
-            yield Line(f"G0 {last[0]} {last[1]}", stretch.place)
+            yield Written(f"G0 {last[0]} {last[1]}", stretch.place)
         wanted = f"F{_plain(stretch.block.speed * 60)}", f"S{_plain(stretch.block.power * POWER_SCALE)}"
         waits, working = stretch.block.moves.dwell.tolist(), stretch.block.moves.working.tolist()
         for move, (bend, x, y) in enumerate(_words(stretch)):
             if waits[move]:
                 # A beam whose power follows the speed would be off while the head stands still.
-                yield Line(f"M3 {wanted[1]}", stretch.place, move)
-                yield Line(f"G4 P{_plain(round(waits[move], 3))}", stretch.place, move)
+                yield Written(f"M3 {wanted[1]}", stretch.place, move)
+                yield Written(f"G4 P{_plain(round(waits[move], 3))}", stretch.place, move)
                 if job.machine.kind != "blade":
-                    yield Line("M4", stretch.place, move)
+                    yield Written("M4", stretch.place, move)
                 power = wanted[1]
                 continue
             if not working[move]:
                 last = x, y
-                yield Line(f"G0 {x} {y}", stretch.place, move)
+                yield Written(f"G0 {x} {y}", stretch.place, move)
                 continue
             if bend:
                 words = [bend[0], x, y, *bend[1:]]
@@ -90,7 +90,7 @@ def _moves(job: Job) -> Iterator[Line]:
             if wanted[1] != power:
                 power = wanted[1]
                 words.append(power)
-            yield Line(" ".join(words), stretch.place, move)
+            yield Written(" ".join(words), stretch.place, move)
 
 
 def _words(stretch: Stretch) -> Iterator[tuple[tuple[str, ...], str, str]]:

@@ -19,7 +19,7 @@ any time, also while an answer is awaited, and each is answered with a `status` 
 from foliant.core.machine.driver import Address, Driver, driver_at
 from foliant.core.machine.link import Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
-from foliant.core.machine.program import Program, program_of, run_lines, trace_lines
+from foliant.core.machine.script import Script, run_lines, script_of, trace_lines
 
 __all__ = [
     "Address",
@@ -27,10 +27,10 @@ __all__ = [
     "Link",
     "LinkLost",
     "Panel",
-    "Program",
+    "Script",
     "Status",
     "driver_at",
-    "program_of",
     "run_lines",
+    "script_of",
     "trace_lines",
 ]

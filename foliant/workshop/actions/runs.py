@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
-from foliant.core.machine import LinkLost, program_of
+from foliant.core.machine import LinkLost, script_of
 from foliant.core.machine.link import Command
 from foliant.workshop.actions.action import Action
 from foliant.workshop.computing import planned
@@ -36,17 +36,17 @@ class StartRun(Action):
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
         machine = shop.machine(design.ticket.machine)
-        self.program = planned(program_of, design, shop, str(self.kind))
+        self.script = planned(script_of, design, shop, str(self.kind))
         self.run = Run(
             project=self.project,
             revision=self.project.current,
             machine=machine.name,
             address=address_text(machine),
             kind=self.kind,
-            moves=self.program.moves,
-            estimate=self.program.seconds,
+            moves=self.script.moves,
+            estimate=self.script.seconds,
         )
-        self.run.lines = list(self.program.lines)
+        self.run.lines = list(self.script.lines)
 
     def check(self) -> None:
         for run in self.project.runs.filter(state__in=Run.ACTIVE).defer("program", "burnt_strokes"):

@@ -1,6 +1,6 @@
 """Spec sentences: what is selected, said in words of which every value can be edited in place."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -14,8 +14,8 @@ from foliant.core.design.model import ROLES
 from foliant.core.design.nodes import At, node_at
 from foliant.core.design.placing import part_bounds, reference_point
 from foliant.core.design.references import point_of, union
-from foliant.core.design.repeats import Around, Mirrored, Rows
-from foliant.core.design.shapes import Combination, Hole, Words
+from foliant.core.design.repeats import Rows
+from foliant.core.design.shapes import Combination, Words
 from foliant.core.design.shapes.lettered import AnyLettering, LetteringKey
 from foliant.core.equipment import ShelfSheet, Shop
 from foliant.core.frozen import Frozen
@@ -129,6 +129,12 @@ def say(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
     return text(bit)
 
 
+def said(of: str, model: Frozen, bit: ShapeBit, unit: Unit, choices: Mapping[str, Choices]) -> Bit:
+    """The same, with the choices of values whose choices stand elsewhere, by field."""
+    field = getattr(bit, "field", "")
+    return value(of, model, field, unit, choices[field]) if field in choices else say(of, model, bit, unit)
+
+
 def lettering_said(
     key: LetteringKey, setting: AnyLettering, part: Part, piece: Piece, unit: Unit, in_full: bool = False
 ) -> list[Bit]:
@@ -170,8 +176,7 @@ def _keepers(shape: Combination) -> Choices:
 
 def _follows(part: Part) -> bool:
     """Whether it lies where other parts put it, so that there is no place to say."""
-    kept = isinstance(part.shape, Hole) and part.shape.near != "free"
-    return kept or (bool(part.made_of) and not isinstance(part.shape, Combination))
+    return part.shape.keeps_margin or (bool(part.made_of) and not part.shape.members)
 
 
 def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
@@ -216,14 +221,9 @@ def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
 def _hold(hold: Hold, axis: Axis, part: Part, unit: Unit) -> list[Bit]:
     """A hold one way, without what it is held to: "5 mm inside the left edge"."""
     of = f"{axis} {part.id}"
-    choices = anchor_choices(axis)
-    said = dict(choices)[hold.anchor]
-    if abs(hold.gap) < 5e-4:
-        meets = {"across": "in line with", "down": "level with"}[axis]
-        at = {"middle": "the middle", "visual": "the visual centre"}.get(hold.anchor) or said.split(" ", 1)[1]
-        return [_choice(of, "anchor", "The line it is held at", hold.anchor, choices, f"{meets} {at}")]
-    gap = _length(of, "gap", "The distance of the hold", hold.gap, unit)
-    return [gap, text(" "), _choice(of, "anchor", "The line it is held at", hold.anchor, choices, said)]
+    anchor = _choice(of, "anchor", "The line it is held at", hold.anchor, anchor_choices(axis), hold.says(axis))
+    words = hold.sentence(axis)
+    return [anchor if word == Value("anchor") else say(of, hold, word, unit) for word in words]
 
 
 def target(of: str, field: str, to: str, part: Part, piece: Piece, none: str = "") -> Bit:
@@ -235,46 +235,15 @@ def target(of: str, field: str, to: str, part: Part, piece: Piece, none: str = "
 
 def _repeat(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
     repeat, of = part.repeat, f"repeat {part.id}"
-    if isinstance(repeat, Rows):
-        grid = [
-            text("; repeated in "),
-            value(of, repeat, "columns", unit),
-            text(" columns, "),
-            value(of, repeat, "across", unit),
-            text(" "),
-            value(of, repeat, "by", unit),
-            text(", and "),
-            value(of, repeat, "rows", unit),
-            text(" row" if repeat.rows == 1 else " rows"),
-        ]
-        return [*grid, text(", "), value(of, repeat, "down", unit), text(" likewise")] if repeat.rows > 1 else grid
-    if isinstance(repeat, Around):
-        return [
-            text("; "),
-            value(of, repeat, "count", unit),
-            text(" of it around "),
-            target(of, "about", repeat.about, part, piece, "a point of its own"),
-            *_own_point(of, repeat, unit),
-            text(" over "),
-            value(of, repeat, "sweep", unit),
-            text(", "),
-            value(of, repeat, "turned", unit),
-        ]
-    if isinstance(repeat, Mirrored):
-        return [
-            text("; mirrored "),
-            value(of, repeat, "axis", unit),
-            text(" at "),
-            target(of, "about", repeat.about, part, piece, "a line of its own"),
-            *_own_point(of, repeat, unit),
-        ]
-    return []
-
-
-def _own_point(of: str, repeat: Around | Mirrored, unit: Unit) -> list[Bit]:
-    if repeat.about:
+    if repeat is None:
         return []
-    return [text(" ("), value(of, repeat, "cx", unit), text(", "), value(of, repeat, "cy", unit), text(")")]
+    bits = [text("; ")]
+    for word in repeat.sentence():
+        if word == Value("about") and not isinstance(repeat, Rows):
+            bits.append(target(of, "about", repeat.about, part, piece, repeat.free))
+        else:
+            bits.append(say(of, repeat, word, unit))
+    return bits
 
 
 def selection_sentence(piece: Piece, parts: Sequence[Part], unit: Unit) -> list[Bit]:
@@ -348,25 +317,16 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
             pieces.append(text(" and " if index == len(shown) - 1 else ", "))
         pieces += [value(f"piece {piece.id}", piece, "copies", unit), text(" "), text(piece.name, "name")]
     stock, sheet = design.stock, design.sheet
+    told = stock.model_copy(update={"measured": stock.actual})
     return [
         *(pieces or [text("Nothing yet")]),
         text(" on "),
         _shelf(stock, shop, unit),
         text(" of "),
-        value("stock", stock, "thickness", unit),
-        text(" "),
-        value("stock", stock, "material", unit, material_choices(shop)),
-        text(", measured "),
-        value("stock", stock.model_copy(update={"measured": stock.actual}), "measured", unit),
-        text(", "),
-        value("stock", stock, "width", unit),
-        text(" × "),
-        value("stock", stock, "height", unit),
+        *(said("stock", told, word, unit, {"material": material_choices(shop)}) for word in stock.sentence()),
         text("; "),
-        value("sheet", sheet, "gap", unit),
-        text(" apart, "),
-        value("sheet", sheet, "margin", unit),
-        text(f" from the edge; {layout.used:.0%} used.".replace("%", "\u00a0%")),
+        *(say("sheet", sheet, word, unit) for word in sheet.sentence()),
+        text(f"; {layout.used:.0%} used.".replace("%", "\u00a0%")),
     ]
 
 
@@ -392,13 +352,9 @@ def material_choices(shop: Shop) -> Choices:
 
 def ticket_sentence(design: Design, shop: Shop) -> list[Bit]:
     """The machine and what lies on it."""
-    stock, unit = design.stock, design.unit
-    machines = [(machine.key, machine.name) for machine in shop.machines]
-    about = shop.machine(design.ticket.machine).about
+    stock, ticket, unit = design.stock, design.ticket, design.unit
+    about = shop.machine(ticket.machine).about
     thick = quantity_of(Stock, "thickness").show(stock.thickness, unit)
-    lies = f" · {thick} {shop.material(stock.material).name}"
-    return [
-        value("ticket", design.ticket, "machine", unit, machines),
-        text(f", {about}{lies}; cuts begin " if about else f"{lies}; cuts begin "),
-        value("ticket", design.ticket, "begins", unit),
-    ]
+    lies = f"{f', {about}' if about else ''} · {thick} {shop.material(stock.material).name}"
+    machines = {"machine": [(machine.key, machine.name) for machine in shop.machines]}
+    return [said("ticket", ticket, word, unit, machines) for word in ticket.sentence(lies)]

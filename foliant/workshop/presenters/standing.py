@@ -62,6 +62,8 @@ def _run_says(run: Run | None) -> str:
         return "not run yet"
     if run.silent:
         return "connection lost"
+    if run.in_line and run.before.exists():
+        return "waiting in line"
     if run.active:
         return "running" if run.kind == Run.Kind.JOB else "tracing"
     return {"done": "idle", "stopped": "stopped", "lost": "connection lost"}[run.state]

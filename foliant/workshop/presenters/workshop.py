@@ -1,16 +1,13 @@
 """A maker's shop as the Workshop page shows it."""
 
-from collections.abc import Mapping
 from typing import Any
 
 from foliant.core.equipment import Material, Recipe, ShelfSheet, Shop
 from foliant.core.equipment.machines import KINDS
-from foliant.core.frozen import Frozen
-from foliant.core.phrases import Bit as Word
 from foliant.core.quantities import quantity_of
 from foliant.core.works import WORKS
 from foliant.workshop.models import Workshop, shop_of
-from foliant.workshop.presenters.spec import Bit, Choices, material_choices, say, text, value
+from foliant.workshop.presenters.spec import Bit, material_choices, said, say, text, value
 
 
 def shop_state(owner: Any) -> dict[str, Any]:
@@ -36,6 +33,7 @@ def shop_view(shop: Shop) -> dict[str, Any]:
                 "look": {"face": material.face, "mark": material.mark, "edge": material.edge},
                 "says": _briefly(material, shop),
                 "spec": _said(f"material {material.key}", material, shop),
+                "paints": [_paint(material, field) for field in ("face", "mark", "edge")],
                 "sheets": [_sheet(sheet, shop) for sheet in shop.shelf if sheet.material == material.key],
             }
             for material in shop.materials
@@ -53,6 +51,11 @@ def shop_view(shop: Shop) -> dict[str, Any]:
         "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
         "rates": _said("rates", shop.rates, shop),
     }
+
+
+def _paint(material: Material, field: str) -> dict[str, str]:
+    """One of its colours."""
+    return {"field": field, "label": quantity_of(Material, field).label, "colour": getattr(material, field)}
 
 
 def _briefly(material: Material, shop: Shop) -> str:
@@ -87,10 +90,5 @@ def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
 
 def _said(of: str, thing: Any, shop: Shop) -> list[Bit]:
     """A thing of the shop as its own sentence."""
-    open_: Mapping[str, Choices] = {"material": material_choices(shop)}
-    return [_word(of, thing, word, shop, open_) for word in thing.sentence()] + [text(".")]
-
-
-def _word(of: str, thing: Frozen, word: Word, shop: Shop, open_: Mapping[str, Choices]) -> Bit:
-    field = getattr(word, "field", "")
-    return value(of, thing, field, shop.unit, open_[field]) if field in open_ else say(of, thing, word, shop.unit)
+    choices = {"material": material_choices(shop)}
+    return [*(said(of, thing, word, shop.unit, choices) for word in thing.sentence()), text(".")]

@@ -163,16 +163,11 @@ class SurroundParts(PartsCommand):
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
         ids = tuple(part.id for part in self.chosen(design))
-        shape = with_values(Surround(of=ids, body=surround_body(self.role)), self.values, design.unit)
+        shape = with_values(Surround(of=ids, body=Surround.body_in(self.role)), self.values, design.unit)
         return _with_new(design, piece, shape, (self.role,), before=list(ids))
 
     def says(self, design: Design) -> str:
         return f"surround {self.named(design)}"
-
-
-def surround_body(role: Role) -> Literal["solid", "band"]:
-    """What a surround covers by itself: what cuts or engraves leaves what it goes round alone."""
-    return "band" if role in ("cuts", "engraves") else "solid"
 
 
 class TabParts(PartsCommand):

@@ -9,7 +9,7 @@ from foliant.core.design.holds import PIECE
 from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.design.settle import reheld
-from foliant.core.design.shapes import Combination, Following, Lap
+from foliant.core.design.shapes import Following, Lap
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
@@ -141,8 +141,7 @@ def sources(piece: Piece, part_id: str) -> list[Part]:
 def members(piece: Piece, part_id: str) -> list[Part]:
     """The parts that a combination is made of, at first or at second hand: they come and go with it."""
     found: list[Part] = []
-    shape = piece.part(part_id).shape
-    for key in shape.of if isinstance(shape, Combination) else ():
+    for key in piece.part(part_id).shape.members:
         found += [piece.part(key), *members(piece, key)]
     return found
 

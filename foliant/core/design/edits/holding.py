@@ -8,7 +8,6 @@ from foliant.core.design.holds import ANCHORS, PIECE, AnchorKey, Axis, Hold, gap
 from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.placing import frame_parts
 from foliant.core.design.settle import AXES, line_of, part_line
-from foliant.core.design.shapes import Words
 from foliant.core.errors import Refused
 
 _MEET = 0.02  # mm: lines that are this near were meant to meet
@@ -32,7 +31,7 @@ class HoldParts(PartsCommand):
         check_target(piece, self.to)
         parts = [part for part in self.free(design) if part.id != self.to]
         for part in parts:
-            if isinstance(part.shape, Words) and part.made_of:
+            if part.shape.goes_along:
                 raise Refused(f"{part.shape.label()[:40]} goes along {part.shape.names()} already; hold that instead.")
         if not parts:
             raise Refused("A part cannot be held to itself; choose another part besides it.")

@@ -4,6 +4,7 @@ from collections.abc import Collection
 from typing import Literal
 
 from foliant.core.design.edits.command import Command, with_design, with_piece
+from foliant.core.design.edits.putting import Holder, put, with_operation
 from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.design.operations import STANDARD_OF, TAKER, Operation, Ticket
@@ -34,7 +35,7 @@ class SwitchOperation(Command):
     on: bool
 
     def apply(self, design: Design) -> Design:
-        return with_operation(design, design.ticket.operation(self.operation).model_copy(update={"on": self.on}))
+        return put(design, Holder("operation", (self.operation,)), {"on": self.on})
 
     def says(self, design: Design) -> str:
         return f"switch {design.ticket.operation(self.operation).title} {'on' if self.on else 'off'}"
@@ -141,15 +142,6 @@ class UsualOperations(Command):
 
     def says(self, design: Design) -> str:
         return "the usual ticket"
-
-
-def with_operation(design: Design, operation: Operation) -> Design:
-    """The design with this operation in place of the one of its id."""
-    known = [other.id for other in design.ticket.operations]
-    operations = tuple(operation if other.id == operation.id else other for other in design.ticket.operations)
-    if operation.id not in known:
-        operations = (*operations, operation)
-    return with_design(design, ticket=build(Ticket, {**dict(design.ticket), "operations": operations}))
 
 
 def _taker(design: Design, piece_id: str | None, parts: Collection[str], mark: str) -> str:

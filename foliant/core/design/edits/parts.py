@@ -4,12 +4,10 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from foliant.core.design.edits.combining import surround_body
 from foliant.core.design.edits.command import (
     Command,
     PartsCommand,
     Values,
-    changed,
     moved,
     renumbered,
     shifted,
@@ -18,18 +16,18 @@ from foliant.core.design.edits.command import (
     with_piece,
 )
 from foliant.core.design.edits.command import members as combined_members
-from foliant.core.design.following import kept_place
+from foliant.core.design.edits.putting import Holder, put
+from foliant.core.design.edits.room import check_room
 from foliant.core.design.model import ROLES, Design, Group, Part, Piece, Role
 from foliant.core.design.names import Identifier
 from foliant.core.design.placing import compose, copy_maps, inverse, part_matrix, shape_paths
 from foliant.core.design.references import Bounds
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import SHAPES, Composite, Drawn, Hole, Surround, Words
+from foliant.core.design.shapes import SHAPES, Composite, Drawn, Words
 from foliant.core.design.treatments import Treatments
 from foliant.core.errors import Refused
 from foliant.core.paths import join
 from foliant.core.quantities import Across, Down, Rotation, build, with_values
-from foliant.core.units import Unit, format_length
 
 KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
 
@@ -93,17 +91,6 @@ class AddPart(Command):
         return f"put on {KINDS[self.kind].title.lower()}"
 
 
-def check_room(piece: Piece, part: Part, unit: Unit) -> None:
-    """Raise `Refused` where a kept hole finds no place with its margin."""
-    hole = part.shape
-    if isinstance(hole, Hole) and hole.near != "free" and kept_place(hole, piece, part.id) is None:
-        size = hole.summary(unit)
-        raise Refused(
-            f"A hole of {size} with {format_length(hole.margin, unit)} to every edge finds no room on {piece.name}: "
-            "take a smaller hole, a smaller margin, or more material."
-        )
-
-
 class SetRole(PartsCommand):
     """Give parts another role; with `also`, one beside those they play, or take it from those that play it."""
 
@@ -112,14 +99,9 @@ class SetRole(PartsCommand):
     also: bool = False
 
     def apply(self, design: Design) -> Design:
-        return self.replaced(design, [self._given(part) for part in self.free(design)])
-
-    def _given(self, part: Part) -> Part:
-        given = changed(part, roles=self._roles(part))
-        if not isinstance(part.shape, Surround) or self.also:
-            return given
-        body = surround_body(self.role)
-        return given.model_copy(update={"shape": part.shape.model_copy(update={"body": body})})
+        for part in self.chosen(design):
+            design = put(design, Holder("part", (part.id,)), {"roles": self._roles(part)})
+        return design
 
     def _roles(self, part: Part) -> tuple[Role, ...]:
         if not self.also:
@@ -186,7 +168,9 @@ class MarkParts(PartsCommand):
 
     def apply(self, design: Design) -> Design:
         marks = self.model_dump(include={"locked", "hidden", "proportional"}, exclude_none=True)
-        return self.replaced(design, [part.model_copy(update=marks) for part in self.chosen(design)])
+        for part in self.chosen(design):
+            design = put(design, Holder("part", (part.id,)), marks)
+        return design
 
     def says(self, design: Design) -> str:
         words = {

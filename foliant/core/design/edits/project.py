@@ -3,10 +3,11 @@
 from typing import Literal
 
 from foliant.core.design.edits.command import Command, Values, fields, renumbered, with_design
+from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import Design, Group, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.quantities import build
-from foliant.core.units import MM_PER_INCH, Unit
+from foliant.core.units import Unit
 
 
 class Rename(Command):
@@ -16,7 +17,7 @@ class Rename(Command):
     name: str
 
     def apply(self, design: Design) -> Design:
-        return with_design(design, name=self.name)
+        return put(design, Holder("project"), {"name": self.name})
 
     def says(self, design: Design) -> str:
         return f"rename to “{self.name[:40]}”"
@@ -29,13 +30,7 @@ class SetUnit(Command):
     unit: Unit
 
     def apply(self, design: Design) -> Design:
-        # The nudge goes along between its two usual steps; a step of the maker's own stays.
-        usual = self._usual(design.unit) == design.nudge
-        nudge = self._usual(self.unit) if usual else design.nudge
-        return with_design(design, unit=self.unit, nudge=nudge)
-
-    def _usual(self, unit: Unit) -> float:
-        return 0.5 if unit == "mm" else MM_PER_INCH / 64
+        return put(design, Holder("project"), {"unit": self.unit})
 
     def says(self, design: Design) -> str:
         return {"mm": "show mm", "in": "show inches", "fraction": "show fractions of an inch"}[self.unit]

@@ -45,6 +45,10 @@ class Combination(Composite):
         """Whether it matters which part comes first."""
         return self.how in ("subtract", "divide")
 
+    @property
+    def members(self) -> tuple[str, ...]:
+        return self.of
+
     def paths(self) -> tuple[Path, ...]:
         if self.how == "divide":
             return tuple(face.path for face, kept in self.faces() if kept)

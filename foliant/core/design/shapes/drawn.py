@@ -55,6 +55,13 @@ class Drawn(Shape):
         count = f"{self.node_count} nodes"
         return [f"{self.label()} of {count}" if len(self.contours) == 1 else f"{self.label()}, {count}"]
 
+    def segments(self) -> int:
+        return self.node_count
+
+    @property
+    def lessens(self) -> str:
+        return f"its {self.node_count:,} nodes"
+
     def label(self) -> str:
         return "Drawn line" if self.is_open else "Drawn shape"
 

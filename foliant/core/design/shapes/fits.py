@@ -40,6 +40,9 @@ class Fitted(Shape):
     def width(self) -> float:
         return slot_width(self.thickness, self.fit)
 
+    def with_stock(self, thickness: float) -> Shape:
+        return self if thickness == self.thickness else self.model_copy(update={"thickness": thickness})
+
     def fit_words(self) -> list[Bit]:
         """The end of its sentence: the fit, the stock, and the width they come to."""
         stock = Value("thickness", of="stock", field_there="measured")

@@ -26,6 +26,11 @@ class Source:
         """Its outlines on the piece."""
         return _paths(self.form, self.matrices)
 
+    @property
+    def segments(self) -> int:
+        """About how many segments its outlines have."""
+        return int(self.form.segments()) * len(self.matrices)
+
     def on_piece(self, points: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]:
         """Points of the part's own coordinates on the piece."""
         a, b, c, d, e, f = self.matrices[0]
@@ -59,10 +64,8 @@ class Following(Shape):
             return {key: value for key, value in data.items() if key != "sources"}
         return data
 
-    @property
-    @abstractmethod
-    def follows(self) -> tuple[str, ...]:
-        """The ids of the parts that it follows."""
+    def segments(self) -> int:
+        return super().segments() + sum(source.segments for source in self.sources)
 
     @abstractmethod
     def following(self, ids: Mapping[str, str]) -> Self:

@@ -40,6 +40,10 @@ class Hole(Shape):
     def paths(self) -> tuple[Path, ...]:
         return (slot(self.width, self.height),)
 
+    @property
+    def keeps_margin(self) -> bool:
+        return self.near != "free"
+
     def sentence(self) -> Sequence[Bit]:
         kind = "Round hole " if self.width == self.height else "Long hole "
         size: list[Bit] = [kind, Value("width"), " × ", Value("height")]

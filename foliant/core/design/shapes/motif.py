@@ -30,6 +30,9 @@ class Motif(Shape):
     def paths(self) -> tuple[Path, ...]:
         return (outline(self.motif).transformed((self.height * self.stretch / 100, 0, 0, self.height, 0, 0)),)
 
+    def segments(self) -> int:
+        return len(outline(self.motif))
+
     def sentence(self) -> Sequence[Bit]:
         stretched: list[Bit] = [] if self.stretch == 100 else [", ", Value("stretch"), " of its natural width"]
         return ["Motif ", Value("motif"), ", ", Value("height"), " tall", *stretched]

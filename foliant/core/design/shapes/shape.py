@@ -63,9 +63,67 @@ class Shape(Frozen):
         """The box it is placed and held by about its origin, where that is not simply the box of its outline."""
         return None
 
+    def in_roles(self, before: tuple[str, ...], after: tuple[str, ...]) -> "Shape":
+        """The shape once its part plays other roles."""
+        return self
+
     def stand_in(self) -> StandIn | None:
         """What stands in for something that it is made of and that is not here, if so."""
         return None
+
+    # What kinds can do beside that; each says so for itself, and nobody asks which kind a shape is.
+
+    @property
+    def follows(self) -> tuple[str, ...]:
+        """The ids of the parts that it follows."""
+        return ()
+
+    def names(self) -> str:
+        """What it follows, in words."""
+        return "nothing"
+
+    @property
+    def members(self) -> tuple[str, ...]:
+        """The ids of the parts that it is combined from, so that they are not made themselves."""
+        return ()
+
+    @property
+    def goes_along(self) -> bool:
+        """Whether it lies where the parts it follows put it, and only carries on from there."""
+        return False
+
+    @property
+    def keeps_margin(self) -> bool:
+        """Whether it finds its own place on the piece, a margin from every edge."""
+        return False
+
+    @property
+    def missing(self) -> str:
+        """The characters that nothing can be drawn for."""
+        return ""
+
+    @property
+    def baseline(self) -> float | None:
+        """The height of the line that it stands on, mm about its origin, where it stands on one."""
+        return None
+
+    def with_stock(self, thickness: float) -> "Shape":
+        """The shape for stock so thick, mm."""
+        return self
+
+    def segments(self) -> int:
+        """About how many segments its outline has, reckoned without working it out."""
+        return 12
+
+    @property
+    def rounds(self) -> float:
+        """How many times over its outline is gone through until it is worked out."""
+        return 1.0
+
+    @property
+    def lessens(self) -> str:
+        """What of it could be lessened, in words."""
+        return ""
 
     def label(self) -> str:
         """What the parts list calls it when it has no name of its own."""

@@ -44,6 +44,20 @@ class Surround(Composite):
     shelf: ClassVar[str] = ""
     first: ClassVar[str] = "distance"
 
+    @property
+    def rounds(self) -> float:
+        return 2.0
+
+    @staticmethod
+    def body_in(role: str) -> Literal["solid", "band"]:
+        """What it covers by itself: what cuts or engraves leaves what it goes round alone."""
+        return "band" if role in ("cuts", "engraves") else "solid"
+
+    def in_roles(self, before: tuple[str, ...], after: tuple[str, ...]) -> "Surround":
+        if len(after) > 1 or set(after) < set(before):
+            return self
+        return self.model_copy(update={"body": self.body_in(after[0])})
+
     def paths(self) -> tuple[Path, ...]:
         return (_surround(self.sources, self.distance, self.side, self.joins, self.closes, self.body, self.openings),)
 

@@ -49,6 +49,10 @@ _ALIGN = (
     ("right", "right"),
     ("filled", "each filled to the width of the first"),
 )
+_A_LETTER = 26
+"""About how many segments a letter has."""
+
+_ROUNDS = {"joined": 2.0, "fit": 1.5, "edge": 1.5, "stencil": 2.0}
 _NO_LIGATURES = ("-liga", "-clig", "-dlig", "-calt")
 Feature = Annotated[str, Field(pattern=r"^-?[a-z][a-z0-9]{3}( first| last)?$")]
 
@@ -183,6 +187,29 @@ class Words(Following):
         What is fitted into a box fills it less the overlap: so bars held to its edges are overlapped.
         """
         return self.setting().box
+
+    @property
+    def goes_along(self) -> bool:
+        return bool(self.follows)
+
+    @property
+    def missing(self) -> str:
+        return self.setting().missing
+
+    @property
+    def baseline(self) -> float | None:
+        return self.box()[3]
+
+    def segments(self) -> int:
+        return _A_LETTER * max(1, len(self.text))
+
+    @property
+    def rounds(self) -> float:
+        return math.prod([_ROUNDS[key] for key, _ in self.settings], start=2.0 if self.weight else 1.0)
+
+    @property
+    def lessens(self) -> str:
+        return f"its {len(self.text):,} characters"
 
     def stand_in(self) -> StandIn | None:
         if find_font(self.font):

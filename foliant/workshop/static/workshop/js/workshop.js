@@ -94,6 +94,9 @@ Alpine.data("workshopPage", () => ({
     this.newMachine = "";
     shop.machine = shop.machines.at(-1).key;
   },
+  paintIt(thing, paint, event) {
+    shop.try({ do: "change", of: `material ${thing.key}`, values: { [paint.field]: event.target.value } });
+  },
   addSheet() {
     shop.try({ do: "add-sheet", material: shop.material });
   },

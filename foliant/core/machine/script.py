@@ -1,4 +1,4 @@
-"""Programs: the very lines that a machine is sent, with what is known of them before they run."""
+"""Scripts: the very lines that a machine is sent, with what is known of them before they run."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -10,13 +10,13 @@ from foliant.core.errors import Refused
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.ticket import Job, plan
 
-ProgramKind = Literal["job", "trace"]
+ScriptKind = Literal["job", "trace"]
 
 _OF_A_TRACE = 6
 
 
 @dataclass(frozen=True)
-class Program:
+class Script:
     """Lines for a machine, how many moves they make, and the seconds they are reckoned to take (0 for a trace)."""
 
     lines: tuple[str, ...]
@@ -24,19 +24,19 @@ class Program:
     seconds: float
 
 
-def program_of(design: Design, shop: Shop, kind: ProgramKind) -> Program:
+def script_of(design: Design, shop: Shop, kind: ScriptKind) -> Script:
     """The job of a design's sheet, or a trace of its bounds; raises `Refused` where it should not run."""
     job = plan(design, shop)
     if not job.layout.instances:
         raise Refused("Nothing lies on the sheet, so there is nothing to run.")
     if kind == "trace":
-        return Program(tuple(trace_lines(job)), _OF_A_TRACE, 0.0)
+        return Script(tuple(trace_lines(job)), _OF_A_TRACE, 0.0)
     stops = [finding for finding in check(job) if finding.level == "stop"]
     if stops:
         raise Refused(f"The check found what would spoil the job: {stops[0].sentence}")
     if not len(job.program):
         raise Refused("Nothing on the ticket is on, so the machine would do nothing.")
-    return Program(tuple(run_lines(job)), len(job.program), job.program.seconds)
+    return Script(tuple(run_lines(job)), len(job.program), job.program.seconds)
 
 
 def run_lines(job: Job) -> list[str]:

@@ -1,0 +1,57 @@
+"""HPGL: for plotters and blade cutters. PU flies, PD works, AA works along an arc; each operation has a pen of its own.
+
+Coordinates are fortieths of a millimetre on the bed, y away from the maker. Pens stand for operations in the order of
+the ticket; how hard and how fast each presses is set on the machine.
+"""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from foliant.core.paths import ARC, curves
+from foliant.core.program import Stretch
+from foliant.core.ticket import Job
+
+UNITS = 40
+"""Units in a millimetre."""
+
+_PENS = 8
+_CHORD = 1
+"""The degrees from one point to the next when a device draws an arc."""
+
+
+def write_hpgl(job: Job) -> str:
+    """The whole job, one command a line."""
+    return "\n".join(["IN;", "PA;", *_commands(job), "PU0,0;", "SP0;", ""])
+
+
+def _commands(job: Job) -> Iterator[str]:
+    operation = -1
+    for stretch in job.program.stretches():
+        if stretch.operation != operation:
+            operation = stretch.operation
+            yield f"SP{operation % _PENS + 1};"
+        if stretch.travels:
+            yield f"PU{_at(stretch.points[0, 0])};"
+        yield from _worked(stretch)
+
+
+def _worked(stretch: Stretch) -> Iterator[str]:
+    moves, points = stretch.block.moves, stretch.points
+    arcs = moves.kinds == ARC
+    centres, sweeps = np.zeros((len(points), 2)), np.zeros(len(points))
+    if arcs.any():
+        centres[arcs], _, _, sweeps[arcs] = curves.circles(points[arcs])
+    degrees = np.round(np.degrees(sweeps), 3).tolist()
+    for index, (working, bent) in enumerate(zip(moves.working.tolist(), arcs.tolist(), strict=True)):
+        if not working:
+            yield f"PU{_at(points[index, 3])};"
+        elif bent:
+            yield f"PD;AA{_at(centres[index])},{degrees[index]:g},{_CHORD};"
+        else:
+            yield f"PD{_at(points[index, 3])};"
+
+
+def _at(point: np.ndarray) -> str:
+    x, y = np.round(point * UNITS).astype(int).tolist()
+    return f"{x},{y}"
