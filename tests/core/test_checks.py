@@ -125,3 +125,34 @@ def test_findings_speak_the_projects_unit() -> None:
         {"do": "place", "piece": "p1", "number": 2, "x": 253.4, "y": 20},
     )
     assert "reaches 1 in beyond" in found(inches, "nothing_sticks_out")[0].sentence
+
+
+def fixed(design: Design, name: str, fix: int = 0) -> Design:
+    return found(design, name)[0].fixes[fix].edit.apply(design)
+
+
+def test_what_finds_no_room_gets_a_larger_sheet_or_is_asked_for_less_often() -> None:
+    many = tag(copies=40)
+    (finding,) = found(many, "everything_fits")
+    assert [fix.says for fix in finding.fixes] == ["Ask for 18"]
+    thick = edited(many, changed("stock", thickness=4))
+    (finding,) = found(thick, "everything_fits")
+    assert [fix.says for fix in finding.fixes] == ["Take a sheet of 600 mm × 400 mm", "Ask for 18"]
+    for fix in range(2):
+        assert not found(fixed(thick, "everything_fits", fix), "everything_fits")
+
+
+def test_a_sheet_beyond_the_bed_gets_another_machine_or_is_cut_down() -> None:
+    wide = edited(tag(), changed("stock", width=500))
+    (finding,) = found(wide, "nothing_sticks_out")
+    assert [fix.says for fix in finding.fixes] == ["Take Cabin laser", "Cut the sheet down to the bed"]
+    for fix in range(2):
+        assert not found(fixed(wide, "nothing_sticks_out", fix), "nothing_sticks_out")
+
+
+def test_a_cut_along_the_edge_of_the_sheet_is_said_and_moved_inward() -> None:
+    design = edited(tag(), changed("sheet", margin=0))
+    assert found(design, "the_sheet_is_not_cut_along_its_edge")
+    assert not found(fixed(design, "the_sheet_is_not_cut_along_its_edge"), "the_sheet_is_not_cut_along_its_edge")
+    by_hand = edited(tag(), {"do": "place", "piece": "p1", "number": 1, "x": 228, "y": 50})
+    assert not found(fixed(by_hand, "the_sheet_is_not_cut_along_its_edge"), "the_sheet_is_not_cut_along_its_edge")

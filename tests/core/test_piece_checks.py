@@ -1,17 +1,21 @@
 """What a piece's checks find, where, and that one press mends it."""
 
+import math
 from typing import Any
 
 import pytest
 import shapely
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
 
 from foliant.core.checks import Finding
 from foliant.core.design import Design, apply, resolve
-from foliant.core.paths import combine, join
-from foliant.core.paths.shapes import circle, rectangle
-from foliant.core.paths.thin import thin_openings, thin_places
+from foliant.core.paths import combine, join, similarity
+from foliant.core.paths.shapes import circle, outline_of, rectangle, star
+from foliant.core.paths.thin import lost_openings, thin_places
 from tests.making import check_piece, edited, one_piece, put
 
+turns, places = st.floats(0, 360), st.floats(-500, 500)
 PLATE = put("rectangle", width=60, height=30, x=30, y=15)
 
 
@@ -59,19 +63,68 @@ def test_a_neck_is_measured(width: float) -> None:
     assert not thin_places(dumbbell, width * 0.9)
 
 
+@settings(max_examples=40, deadline=None)
+@given(st.floats(1.2, 3), st.floats(0.5, 1.5), turns, places, places)
+def test_coins_that_meet_in_less_than_the_limit_are_thin_there(
+    limit: float, share: float, turn: float, x: float, y: float
+) -> None:
+    assume(abs(share - 1) > 0.05)
+    width = limit * share
+    apart = 2 * math.sqrt(16 - width * width / 4)
+    coins = join([circle(8), circle(8).moved(apart, 0)]).transformed(similarity(turn)).moved(x, y)
+    found = thin_places(combine([coins]), limit)
+    assert bool(found) is (share < 1)
+    if found:
+        assert found[0].width == pytest.approx(width, rel=0.25)  # which a short line at its end makes out
+
+
 def test_corners_are_not_thin_and_a_thin_stroke_is() -> None:
     assert not thin_places(combine([rectangle(20, 10)]), 3)
     (stroke,) = thin_places(combine([rectangle(20, 20), rectangle(30, 0.8).moved(15, 0)]), 1.5)
     assert stroke.width == pytest.approx(0.8, abs=0.08)
 
 
-def test_an_opening_narrower_than_the_cut_is_found() -> None:
-    region = combine([rectangle(40, 20)], [rectangle(20, 0.1), circle(5).moved(0, 6)])
-    (slit,) = thin_openings(region, 0.2)
-    assert slit.shape.bounds[2] - slit.shape.bounds[0] > 18
+@settings(max_examples=60, deadline=None)
+@given(st.floats(0.05, 0.4), st.floats(0.5, 1.6), turns, places, places)
+def test_an_opening_is_lost_just_where_it_is_narrower_than_the_cut(
+    cut: float, share: float, turn: float, x: float, y: float
+) -> None:
+    assume(abs(share - 1) > 0.03)
+    width = cut * share
+    slot = rectangle(12, width)
+    # Two rooms with a way between: narrowed by the cut they are two openings.
+    rooms = combine([circle(4), circle(4).moved(10, 0), rectangle(10, width).moved(5, 0)])
+    # What is narrow by nature: the points of a star, a wedge, and the tips of a lens.
+    spiky, wedge = star(5, 8, 3), outline_of([(0, 0), (12, 0.0), (12, 3.0)])
+    for path, lost in ((slot, share < 1), (rooms.path, share < 1), (spiky, False), (wedge, False)):
+        placed = path.transformed(similarity(turn)).moved(x, y)
+        found = lost_openings(combine([placed]).shape, cut)
+        assert bool(found) is lost
+        if found:
+            assert found[0].width == pytest.approx(width, rel=0.05, abs=0.01)
+
+
+def test_an_opening_narrower_than_the_cut_is_widened_by_a_press() -> None:
     design = edited(one_piece(PLATE), put("rectangle", width=30, height=0.1, x=30, y=15, role="cuts"))
     (finding,) = found(design, "openings_can_be_cut")
-    assert "narrower than 0.12 mm" in finding.sentence
+    assert "0.12 mm" in finding.sentence
+    assert finding.fixes[0].says.startswith("Widen Rectangle by")
+    assert not found(mended(design, finding), "openings_can_be_cut")
+    edge = edited(one_piece(PLATE), put("rectangle", width=20, height=0.1, x=0, y=15, role="cuts"))
+    assert found(edge, "openings_can_be_cut")  # and one that is open to the side
+
+
+@pytest.mark.parametrize("name", ["Ysolde", "Bartholomew", "Željko", "VAMPIRE"])
+def test_a_joined_name_comes_clean(name: str) -> None:
+    words = put("words", text=name, font="damion", cap_height=20, role="adds")
+    joined = {"do": "set-letters", "piece": "p1", "parts": ["a2"], "what": "joined", "to": "on"}
+    design = edited(one_piece(words), joined)
+    for _ in range(3):
+        findings = check_piece(design, design.pieces[0])
+        if not findings:
+            break
+        design = mended(design, findings[0])
+    assert check_piece(design, design.pieces[0]) == ()
 
 
 def test_thin_strokes_are_grown_by_what_they_lack() -> None:
@@ -158,3 +211,62 @@ def test_the_marks_of_a_finding_lie_on_what_it_is_about() -> None:
     left, _, right, _ = join([finding.spot]).bounds
     assert (left, right) == pytest.approx((35, 45), abs=0.02)
     assert shapely.box(*(finding.place or ())).contains(shapely.Point(40, 10))
+
+
+def test_what_other_parts_are_made_of_is_never_idle_and_dropping_never_changes_the_outline() -> None:
+    name = put("words", text="VEGA", role="adds", cap_height=20, x=40, y=20)
+    design = edited(
+        one_piece(name), {"do": "surround-parts", "piece": "p1", "parts": ["a2"], "values": {"distance": 4}}
+    )
+    assert not found(design, "parts_do_something")  # the plate covers the words that it was made from
+    idle = put("circle", diameter=5, x=30, y=15)
+    held = {"do": "hold-parts", "piece": "p1", "parts": ["a4"], "to": "a3"}
+    design = edited(one_piece(PLATE, idle, put("circle", diameter=4, x=32, y=15, role="cuts")), held)
+    (finding,) = found(design, "parts_do_something")
+    before = resolve(design.pieces[0]).outline.path.area
+    for fix in range(len(finding.fixes)):
+        assert resolve(mended(design, finding, fix).pieces[0]).outline.path.area == pytest.approx(before, abs=0.01)
+
+
+def test_a_kept_hole_says_when_there_is_no_room_any_more_and_what_is_possible() -> None:
+    hole = put("hole", width=4, height=4, near="top", margin=3, x=30, y=6, role="cuts")
+    design = one_piece(put("rectangle", width=60, height=30, x=30, y=15), hole)
+    assert not found(design, "holes_keep_their_margin")
+    flat = edited(design, {"do": "change", "of": "part a2", "values": {"height": 9}})
+    (finding,) = found(flat, "holes_keep_their_margin")
+    assert "2.5 mm is possible" in finding.sentence
+    assert not found(mended(flat, finding), "holes_keep_their_margin")
+    lug = one_piece(put("circle", diameter=10, x=5, y=5), put("hole", width=4, height=4, near="top", margin=3))
+    assert not found(lug, "holes_keep_their_margin")  # exactly as wide as the hole and its walls
+
+
+def test_a_kept_hole_keeps_clear_of_what_is_marked() -> None:
+    frame = put("rectangle", width=52, height=22, x=30, y=15, role="scores")
+    design = one_piece(PLATE, frame, put("hole", width=4, height=4, near="top", margin=1, role="cuts"))
+    hole = design.pieces[0].parts[-1]
+    ring = shapely.Point(hole.x, hole.y).buffer(2)
+    line = shapely.box(4, 4, 56, 26).exterior
+    assert ring.distance(line) > 0.45
+
+
+@pytest.mark.parametrize(
+    ("parts", "press"),
+    [
+        ([put("circle", diameter=20, x=10, y=10), put("circle", diameter=20, x=29.98, y=10)], "Move Circle closer"),
+        (
+            [PLATE, *(put("rectangle", width=20, height=0.8, x=x, y=15) for x in (-8, 68))],
+            "Grow 2 parts by 0.25 mm",
+        ),
+        ([put("star", points=5, diameter=40, depth=60, x=20, y=20)], ""),
+        ([put("heart", x=20, y=20)], ""),
+        ([put("drop", x=20, y=20)], ""),
+    ],
+)
+def test_what_is_thin_is_mended_by_a_press(parts: list[dict[str, Any]], press: str) -> None:
+    design = one_piece(*parts)
+    thin = found(design, "material_is_not_too_thin")
+    assert bool(thin) is bool(press), [finding.sentence for finding in thin]
+    if press:
+        assert press in says(thin[0])[0]
+        for fix in range(len(thin[0].fixes)):
+            assert not found(mended(design, thin[0], fix), "material_is_not_too_thin")

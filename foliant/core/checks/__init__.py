@@ -16,7 +16,13 @@ from foliant.core.checks.operations import (
     speeds_are_real,
 )
 from foliant.core.checks.pieces import PIECE_CHECKS, check_piece, pieces_are_sound
-from foliant.core.checks.sheet import everything_fits, nothing_overlaps, nothing_sticks_out, sheet_is_not_empty
+from foliant.core.checks.sheet import (
+    everything_fits,
+    nothing_overlaps,
+    nothing_sticks_out,
+    sheet_is_not_empty,
+    the_sheet_is_not_cut_along_its_edge,
+)
 from foliant.core.checks.shop import machines_are_here, materials_are_here, stock_is_as_on_the_shelf
 from foliant.core.ticket import Job
 
@@ -28,6 +34,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     stock_is_as_on_the_shelf,
     everything_fits,
     nothing_sticks_out,
+    the_sheet_is_not_cut_along_its_edge,
     nothing_overlaps,
     something_is_on,
     every_mark_is_taken,

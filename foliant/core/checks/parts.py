@@ -1,16 +1,24 @@
 """Whether each part of a piece does what it is there for."""
 
 from collections.abc import Iterator
+from contextlib import suppress
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix
-from foliant.core.design import part_paths
+from foliant.core.design import Design, Part, Piece, apply, part_paths, resolve
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.parts import RemoveParts
 from foliant.core.design.edits.treating import TreatParts
+from foliant.core.design.following import kept_place, widest_margin
 from foliant.core.design.idle import idle_parts
 from foliant.core.design.placing import part_bounds
+from foliant.core.design.shapes import Hole
+from foliant.core.errors import Refused
 from foliant.core.paths import join
+from foliant.core.units import format_length
+
+_SAME = 0.01
+"""Outlines that differ by less than so many mm² are the same."""
 
 
 def words_can_be_set(bench: Bench) -> Iterator[Finding]:
@@ -28,6 +36,29 @@ def words_can_be_set(bench: Bench) -> Iterator[Finding]:
                 bench.piece.id,
                 part_bounds(part),
             )
+
+
+def holes_keep_their_margin(bench: Bench) -> Iterator[Finding]:
+    """A hole that found its place once may have none any more, on a plate that has changed."""
+    for part in bench.piece.made:
+        hole = part.shape
+        if not (isinstance(hole, Hole) and hole.keeps_margin) or kept_place(hole, bench.piece, part.id):
+            continue
+        wide, kept = widest_margin(hole, bench.piece, part.id), format_length(hole.margin, bench.unit)
+        possible = f"; {format_length(wide, bench.unit)} is possible" if wide else ""
+        keep = Change(do="change", of=f"part {part.id}", values={"margin": wide})
+        yield Finding(
+            "holes_keep_their_margin",
+            "stop",
+            f"{hole.label()}: no room for {kept} to every edge",
+            f"{hole.label()} on {bench.piece.name} is to be {kept} from every edge, and there is no such place any more"
+            f"{possible}: take a smaller margin or hole, or more material.",
+            "shape",
+            bench.piece.id,
+            part_bounds(part),
+            join(part_paths(part)),
+            (Fix(f"Keep {format_length(wide, bench.unit)}", keep),) if wide else (),
+        )
 
 
 def what_parts_are_made_of_is_here(bench: Bench) -> Iterator[Finding]:
@@ -93,8 +124,18 @@ def parts_do_something(bench: Bench) -> Iterator[Finding]:
             piece.id,
             part_bounds(part),
             join(part_paths(part)),
-            (Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))),),
+            tuple(_dropped(piece, part)),
         )
+
+
+def _dropped(piece: Piece, part: Part) -> Iterator[Fix]:
+    """Dropping a part, where the outline stays what it is: what is held to it might move."""
+    edit = RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))
+    with suppress(Refused):
+        left = apply(Design(pieces=(piece,)), edit).pieces[0]
+        before, after = resolve(piece).outline.shape, resolve(left).outline.shape
+        if before.symmetric_difference(after).area < _SAME:
+            yield Fix("Drop it", edit)
 
 
 def nothing_is_set_aside(bench: Bench) -> Iterator[Finding]:

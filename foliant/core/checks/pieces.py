@@ -13,6 +13,7 @@ from foliant.core.checks.doubled import nothing_lies_twice
 from foliant.core.checks.finding import Finding
 from foliant.core.checks.marks import marks_lie_on_the_piece
 from foliant.core.checks.parts import (
+    holes_keep_their_margin,
     lines_are_closed,
     nothing_is_set_aside,
     parts_do_something,
@@ -35,6 +36,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     nothing_lies_twice,
     words_can_be_set,
     what_parts_are_made_of_is_here,
+    holes_keep_their_margin,
     lines_are_closed,
     parts_do_something,
     nothing_is_set_aside,

@@ -5,11 +5,18 @@ from collections.abc import Iterator
 import numpy as np
 import shapely
 
-from foliant.core.checks.finding import Bounds, Finding, say
+from foliant.core.checks.finding import Bounds, Finding, Fix, say
+from foliant.core.design import Piece
+from foliant.core.design.edits.change import Change
+from foliant.core.design.edits.sheet import ArrangeInRows, PlaceInstance, TakeStock
+from foliant.core.layout import lay_out
 from foliant.core.ticket import Job
 
 _SLACK = 0.001
+_EDGE = 0.05
+_INWARD = 2.0
 _MOST_TOLD = 20
+_IN_ROWS = Fix("Arrange in rows", ArrangeInRows(do="arrange-in-rows"))
 
 
 def sheet_is_not_empty(job: Job) -> Iterator[Finding]:
@@ -35,7 +42,58 @@ def everything_fits(job: Job) -> Iterator[Finding]:
             "sheet, a smaller gap or margin, or ask for fewer.",
             "sheet",
             piece.id,
+            fixes=tuple(_roomier(job, piece, count)),
         )
+
+
+def _roomier(job: Job, piece: Piece, count: int) -> Iterator[Fix]:
+    """A sheet from the shelf on which all find room, or fewer pieces."""
+    design, unit = job.design, job.design.unit
+    larger = [sheet for sheet in job.shop.shelf if sheet.material == design.stock.material and sheet.count]
+    for sheet in sorted(larger, key=lambda sheet: sheet.width * sheet.height):
+        edit = TakeStock.of(sheet)
+        same = abs(sheet.thickness - design.stock.thickness) < _SLACK
+        if same and not lay_out(edit.apply(design)).left_over:
+            yield Fix(f"Take a sheet of {say(sheet.width, unit)} × {say(sheet.height, unit)}", edit)
+            break
+    left = piece.copies - count
+    if left:
+        fewer = Change(do="change", of=f"piece {piece.id}", values={"copies": left})
+        yield Fix(f"Ask for {left}", fewer)
+
+
+def the_sheet_is_not_cut_along_its_edge(job: Job) -> Iterator[Finding]:
+    """A cut along the edge of the sheet has nothing beyond it to hold, and is there already."""
+    stock = job.design.stock
+    for instance in job.layout.instances:
+        left, top, right, bottom = instance.bounds
+        touches = [abs(left), abs(top), abs(right - stock.width), abs(bottom - stock.height)]
+        if min(touches) > _EDGE or left < -_SLACK or top < -_SLACK:
+            continue
+        if right > stock.width + _SLACK or bottom > stock.height + _SLACK:
+            continue  # that is said already
+        fits = right - left + 2 * _INWARD <= stock.width and bottom - top + 2 * _INWARD <= stock.height
+        margin = Change(do="change", of="sheet", values={"margin": _INWARD})
+        place = PlaceInstance(
+            do="place",
+            piece=instance.piece.id,
+            number=instance.number,
+            x=min(max(left, _INWARD), stock.width - _INWARD - (right - left)),
+            y=min(max(top, _INWARD), stock.height - _INWARD - (bottom - top)),
+        )
+        inward = Fix(f"Move it {say(_INWARD, job.design.unit)} inward", place if instance.by_hand else margin)
+        yield Finding(
+            "the_sheet_is_not_cut_along_its_edge",
+            "look",
+            f"{instance.label} is cut along the edge of the sheet",
+            f"{instance.label} lies on the edge of the sheet, so it is cut where the sheet ends already, and where that "
+            "is not quite straight a strip or a gap is left. Move it inward, or take a larger sheet.",
+            "sheet",
+            instance.piece.id,
+            instance.bounds,
+            fixes=(inward,) if fits else (),
+        )
+        return
 
 
 def nothing_sticks_out(job: Job) -> Iterator[Finding]:
@@ -55,6 +113,7 @@ def nothing_sticks_out(job: Job) -> Iterator[Finding]:
             + "Take a smaller sheet or another machine.",
             "sheet",
             place=reach,
+            fixes=tuple(_within_the_bed(job)),
         )
     for instance in job.layout.instances:
         resolved, (dx, dy) = instance.resolved, instance.shift
@@ -73,7 +132,20 @@ def nothing_sticks_out(job: Job) -> Iterator[Finding]:
                 instance.piece.id,
                 instance.bounds,
                 instance.on_sheet(instance.resolved.outline.path),
+                (_IN_ROWS,) if instance.by_hand else (),
             )
+
+
+def _within_the_bed(job: Job) -> Iterator[Fix]:
+    """A machine whose bed is large enough, and the sheet cut down to the bed."""
+    stock, machine = job.design.stock, job.machine
+    for other in job.shop.machines:
+        if stock.width <= other.bed_width and stock.height <= other.bed_height:
+            edit = Change(do="change", of="ticket", values={"machine": other.key})
+            yield Fix(f"Take {other.name}", edit)
+            break
+    size = {"width": min(stock.width, machine.bed_width), "height": min(stock.height, machine.bed_height)}
+    yield Fix("Cut the sheet down to the bed", Change(do="change", of="stock", values=size))
 
 
 def nothing_overlaps(job: Job) -> Iterator[Finding]:
@@ -99,6 +171,7 @@ def nothing_overlaps(job: Job) -> Iterator[Finding]:
                 instances[j].piece.id,
                 over.bounds,
                 instances[j].on_sheet(instances[j].resolved.outline.path),
+                (_IN_ROWS,),
             )
 
 

@@ -5,10 +5,19 @@ import shapely
 
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import frame_parts, part_paths, placements
-from foliant.core.design.references import Point
+from foliant.core.design.references import Bounds, Point
 from foliant.core.design.shapes import Following, Hole, Source, Words
-from foliant.core.paths import Path, combine
+from foliant.core.paths import Path, combine, join
+from foliant.core.paths.flatten import flatten
 from foliant.core.remembering import remembered
+
+_SLACKS = (1e-6, 5e-3)
+"""A lug as wide as the hole and its walls is a place for it, though curves are told in short lines: mm."""
+
+_CLEAR = 0.5
+"""How far, in mm, a kept hole stays from what is engraved or scored."""
+
+_QUARTER = 16
 
 
 def following(part: Part, piece: Piece) -> Part:
@@ -54,26 +63,62 @@ def kept_place(hole: Hole, piece: Piece, hole_id: str) -> Point | None:
     adds = tuple(path for part in frame_parts(piece, frozenset((hole_id,))) for path in part_paths(part))
     others = (part for part in piece.made if part.plays("cuts") and part.id != hole_id)
     cuts = tuple(path for part in others if not part.shape.keeps_margin for path in part_paths(part))
-    return _place(adds, cuts, hole.width, hole.height, hole.margin, hole.near)
+    filled = tuple(path for part in piece.made if part.plays("engraves") for path in part_paths(part))
+    lines = tuple(path for part in piece.made if part.plays("scores") for path in part_paths(part))
+    return _place(adds, cuts, (filled, lines), hole.width, hole.height, hole.margin, hole.near)
+
+
+def widest_margin(hole: Hole, piece: Piece, hole_id: str) -> float:
+    """The widest margin, in steps of a tenth of a millimetre, with which a kept hole finds a place; 0 where none is."""
+    low, high = 0, round(hole.margin * 10)
+    while low < high:
+        middle = (low + high + 1) // 2
+        tried = hole.model_copy(update={"margin": middle / 10})
+        low, high = (middle, high) if kept_place(tried, piece, hole_id) else (low, middle - 1)
+    return low / 10
 
 
 @remembered
 def _place(
-    adds: tuple[Path, ...], cuts: tuple[Path, ...], width: float, height: float, margin: float, near: str
+    adds: tuple[Path, ...],
+    cuts: tuple[Path, ...],
+    marks: tuple[tuple[Path, ...], tuple[Path, ...]],
+    width: float,
+    height: float,
+    margin: float,
+    near: str,
 ) -> Point | None:
     outline = combine(adds, cuts)
     if outline.shape.is_empty:
         return None
-    # A long hole is a round one drawn along a line: both its ends must have room, and so what lies between.
     radius = min(width, height) / 2
+    filled, lines = marks
+    drawn = shapely.union(combine(filled).shape, _edges(join([*filled, *lines])))
+    marked = shapely.buffer(drawn, radius + _CLEAR, quad_segs=_QUARTER)
+    rooms = [shapely.buffer(outline.shape, -(margin + radius - slack), quad_segs=64) for slack in _SLACKS]
+    # Clear of what is engraved and scored where that can be, else without regard to it.
+    for room in (*(room.difference(marked) for room in rooms), *rooms):
+        if at := _place_in(room, outline.path.bounds, width, height, near):
+            return at
+    return None
+
+
+def _edges(path: Path) -> shapely.MultiLineString:
+    if not len(path):
+        return shapely.MultiLineString()
+    flat = flatten(path, 0.05)
+    return shapely.multilinestrings(np.stack([flat.points, flat.ends], axis=1))
+
+
+def _place_in(room: shapely.Geometry, middle: Bounds, width: float, height: float, near: str) -> Point | None:
+    """The same where the middles of round holes may lie; `middle` is the box of the piece."""
+    # A long hole is a round one drawn along a line: both its ends must have room, and so what lies between.
     half = (max(width - height, 0) / 2, max(height - width, 0) / 2)
-    room = shapely.buffer(outline.shape, -(margin + radius - 1e-6), quad_segs=64)
     for share in (-1, -0.5, 0.5, 1) if max(half) else ():
         room = room.intersection(shapely.transform(room, lambda points, s=share: points + s * np.array(half)))
     if room.is_empty:
         return None
     left, top, right, bottom = room.bounds
-    middle = outline.path.bounds
     x, y = (middle[0] + middle[2]) / 2, (middle[1] + middle[3]) / 2
     wanted = {
         "top": ((x, top), (left, top, right, top + 1e-3)),

@@ -15,8 +15,10 @@ _NOTHING = 0.01
 def idle_parts(piece: Piece) -> dict[str, str]:
     """What each part that does nothing says of itself, by id: "adds nothing", "cuts nothing", "nothing is left of it".
 
-    A part adds nothing where others add all of it too; of two alike, the later one.
+    A part adds nothing where others add all of it too; of two alike, the later one. What another part is made from, or
+    goes along, does that.
     """
+    feeds = {one for part in piece.made for one in part.made_of}
     found: dict[str, str] = {}
     adds: list[str] = []
     cuts: list[str] = []
@@ -36,6 +38,8 @@ def idle_parts(piece: Piece) -> dict[str, str]:
     for at, key in enumerate(ids):
         others = sorted(int(i) for i in tree.query(material[at], predicate="intersects") if int(i) != at)
         # Of two alike the first counts: a part is covered by all others, if by those of its own kind then earlier ones.
+        if key in feeds:
+            continue
         cover = shapely.union_all([material[i] for i in others if i < at or not material[i].equals(material[at])])
         if material[at].difference(cover).area < _NOTHING:
             found[key] = "adds nothing"
@@ -43,6 +47,6 @@ def idle_parts(piece: Piece) -> dict[str, str]:
         if shapes[key].is_empty:
             found[key] = "adds nothing"
     for key in cuts:
-        if shapes[key].intersection(everything).area < _NOTHING:
+        if key not in feeds and shapes[key].intersection(everything).area < _NOTHING:
             found[key] = "cuts nothing"
     return found

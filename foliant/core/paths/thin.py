@@ -1,4 +1,4 @@
-"""Thin places: where material is narrower than a limit, and where openings are."""
+"""Thin places: where material is narrower than a limit, and where the cut takes openings away."""
 
 from dataclasses import dataclass
 
@@ -19,6 +19,9 @@ class ThinPlace:
 
 
 _QUARTER = 12
+_ROOM = 0.25
+"""What is left of an opening counts where its area is more than so many squares of the cut."""
+
 _SLACK = 0.02
 """Offsets are made of edges, so what is left within this share of the limit is not thin but rounding."""
 
@@ -32,17 +35,50 @@ def thin_places(region: Region, limit: float) -> list[ThinPlace]:
         return []
     core = shapely.buffer(region.shape, -limit / 2 * (1 - _SLACK), quad_segs=_QUARTER)
     opened = shapely.buffer(core, limit / 2, quad_segs=_QUARTER)
-    return _measured(region.shape.difference(opened), opened, limit)
+    webs = _measured(region.shape.difference(opened), opened, limit)
+    return sorted([*webs, *_necks(region.shape, core, limit)], key=lambda place: place.width)
 
 
-def thin_openings(region: Region, limit: float) -> list[ThinPlace]:
-    """Where an opening of a region, or a gap between its bodies, is narrower than `limit` mm."""
-    if region.shape.is_empty or limit <= 0:
+def _necks(region: shapely.Geometry, core: shapely.Geometry, limit: float) -> list[ThinPlace]:
+    """Where two areas that discs can enter meet in less than a disc, like two coins that overlap a little."""
+    rooms = shapely.buffer(shapely.get_parts(core), limit / 2, quad_segs=_QUARTER)
+    first, second = shapely.STRtree(rooms).query(rooms, predicate="intersects")
+    pairs = first < second
+    shared = shapely.intersection(shapely.intersection(rooms[first[pairs]], rooms[second[pairs]]), region)
+    found = []
+    edge = shapely.boundary(region)
+    for lens in shapely.get_parts(shared[shapely.area(shared) > 0]):
+        width = float(2 * shapely.distance(shapely.centroid(lens), edge))
+        if lens.area > 0 and width < limit * (1 - _SLACK / 2):
+            found.append(ThinPlace(shapely.buffer(lens, limit * _SLACK), width, _middle(lens)))
+    return found
+
+
+def lost_openings(openings: shapely.Geometry, cut: float) -> list[ThinPlace]:
+    """Where openings vanish or fall apart once they are narrowed by a cut of a width (mm), narrowest first.
+
+    The points of a V, a notch between strokes, the tip of a slot are narrow by nature, and lose nothing.
+    """
+    if openings.is_empty or cut <= 0:
         return []
-    grown = shapely.buffer(region.shape, limit / 2 * (1 - _SLACK), quad_segs=_QUARTER)
-    closed = shapely.buffer(grown, -limit / 2, quad_segs=_QUARTER)
-    room = shapely.box(*region.shape.buffer(2 * limit).bounds).difference(closed)
-    return _measured(closed.difference(region.shape), room, limit)
+    found = []
+    whole = shapely.get_parts(openings)
+    for opening, left in zip(whole, shapely.buffer(whole, -cut / 2 * (1 - _SLACK), quad_segs=_QUARTER), strict=True):
+        rooms = [room for room in shapely.get_parts(left) if room.area > _ROOM * cut * cut]
+        if not rooms:
+            widest = shapely.maximum_inscribed_circle(opening)
+            found.append(ThinPlace(opening, float(2 * widest.length), _middle(shapely.Point(widest.coords[0]))))
+        elif len(rooms) > 1:
+            opened = shapely.buffer(shapely.multipolygons(rooms), cut / 2, quad_segs=_QUARTER)
+            ways = [part for part in shapely.get_parts(opening.difference(opened)) if _joins(part, opened)]
+            found += _measured(shapely.multipolygons(ways), opened, cut) if ways else []
+    return sorted(found, key=lambda place: place.width)
+
+
+def _joins(way: shapely.Geometry, rooms: shapely.Geometry) -> bool:
+    """Whether an area lies between two rooms, and not at the end of one."""
+    near = shapely.buffer(way, _SLACK)
+    return int(shapely.intersects(shapely.get_parts(rooms), near).sum()) > 1
 
 
 def _measured(rest: shapely.Geometry, wide: shapely.Geometry, limit: float) -> list[ThinPlace]:

@@ -80,4 +80,5 @@ def _seconds_each(job: Job) -> dict[str, str]:
 @remembered
 def _seconds_of(piece: Piece, stock: Stock, sheet: Sheet, ticket: Ticket, shop: Shop) -> str:
     alone = Design(pieces=(piece.model_copy(update={"copies": 1}),), stock=stock, sheet=sheet, ticket=ticket)
-    return format_duration(plan(alone, shop).program.seconds)
+    job = plan(alone, shop)
+    return f"{format_duration(job.program.seconds)} each" if job.layout.instances else "no room on the sheet"

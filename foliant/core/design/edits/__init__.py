@@ -22,7 +22,7 @@ from foliant.core.design.edits.combining import (
 )
 from foliant.core.design.edits.holding import HoldParts, ReleaseParts
 from foliant.core.design.edits.lettering import FitBetween, MoveBridge, SetLetters, SpellPieces, WordsOnEdge
-from foliant.core.design.edits.mending import DropBody, JoinBodies
+from foliant.core.design.edits.mending import DropBody, FillOpenings, JoinBodies
 from foliant.core.design.edits.nodes import EditNodes
 from foliant.core.design.edits.operations import (
     AddOperation,
@@ -105,6 +105,7 @@ Edit = Annotated[
     | SpellPieces
     | JoinBodies
     | DropBody
+    | FillOpenings
     | PasteParts
     | TakeStock
     | PlaceInstance

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 import numpy as np
 import shapely
+from pydantic import Field
 
 from foliant.core.design.edits.command import Command, with_piece
 from foliant.core.design.model import Design, Part, Piece
@@ -12,8 +13,8 @@ from foliant.core.design.names import Identifier
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import Bridge, Drawn
 from foliant.core.errors import Refused
-from foliant.core.paths import combine, offset
-from foliant.core.paths.nesting import bodies_of, contour
+from foliant.core.paths import Path, Region, combine, offset
+from foliant.core.paths.nesting import bodies_of, contour, depths
 from foliant.core.quantities import Across, Down, Quantity, build
 
 INTO = 1.5
@@ -86,14 +87,51 @@ class DropBody(Command):
             raise Refused("That body is no longer there.")
         # Its holes go with it, and a little more, so that no skin is left where curves meet.
         solid = offset(combine([contour(path, 0)]), 0.01).path
-        left, top, right, bottom = solid.bounds
-        x, y = round((left + right) / 2, 4), round((top + bottom) / 2, 4)
-        shape = Drawn.of(solid.moved(-x, -y))
-        part = build(Part, {"id": f"a{design.serial + 1}", "roles": ("cuts",), "shape": shape, "x": x, "y": y})
+        part = _drawn(solid, "cuts", design.serial + 1)
         return with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}), serial=design.serial + 1)
 
     def says(self, design: Design) -> str:
         return f"drop a body of {design.piece(self.piece).name}"
+
+
+class FillOpenings(Command):
+    """Fill the openings of a piece that hold these points, each with a patch of its own."""
+
+    do: Literal["fill-openings"]
+    piece: Identifier
+    at: Annotated[tuple[tuple[float, float], ...], Field(min_length=1, max_length=200)]
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        path = resolve(piece).outline.path
+        inner = [contour(path, int(number)) for number in np.flatnonzero(depths(path) % 2)]
+        spots = [shapely.Point(x, y) for x, y in self.at]
+        # A little larger than the opening, so that no skin of it is left.
+        found = [offset(hole, 0.05).path for hole in map(_filled, inner) if _holds(hole, spots)]
+        if not found:
+            raise Refused("Those openings are no longer there.")
+        patches = [_drawn(patch, "adds", design.serial + number) for number, patch in enumerate(found, 1)]
+        grown = piece.model_copy(update={"parts": (*piece.parts, *patches)})
+        return with_piece(design, grown, serial=design.serial + len(patches))
+
+    def says(self, design: Design) -> str:
+        return f"fill openings of {design.piece(self.piece).name}"
+
+
+def _filled(hole: Path) -> Region:
+    return combine([hole])
+
+
+def _holds(hole: Region, spots: list[shapely.Point]) -> bool:
+    return any(hole.shape.distance(spot) < 1e-3 for spot in spots)
+
+
+def _drawn(path: Path, role: str, number: int) -> Part:
+    """An outline of the piece as a part of its own."""
+    left, top, right, bottom = path.bounds
+    x, y = round((left + right) / 2, 4), round((top + bottom) / 2, 4)
+    shape = Drawn.of(path.moved(-x, -y))
+    return build(Part, {"id": f"a{number}", "roles": (role,), "shape": shape, "x": x, "y": y})
 
 
 def body_at(piece: Piece, x: float, y: float) -> shapely.Polygon:

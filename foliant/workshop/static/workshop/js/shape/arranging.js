@@ -1,6 +1,32 @@
 // What is done to what is chosen: role, place, align, spread, hold, repeat. All of it is asked of the server.
 
-export const arranging = ({ project, toasts }) => ({
+export const arranging = ({ project, toasts, boot }) => ({
+  roles: boot.roles,
+  overRole: "",
+  each: false, // whether several are sized and turned each, or as one
+  lastMove: [4, 4],
+  align: { to: "piece", asOne: false, hold: false },
+  spread: { axis: "across", by: "gap", distance: "", within: "", margin: "" },
+
+  plays(role) {
+    const parts = this.chosenParts;
+    return parts.length ? parts.every((part) => part.roles.includes(role)) : this.putRole === role;
+  },
+  get anyHeld() {
+    return this.chosenParts.some((part) => part.data.across || part.data.down);
+  },
+  get anyRepeated() {
+    return this.chosenParts.some((part) => part.data.repeat);
+  },
+  all(mark) {
+    return this.chosenParts.length > 0 && this.chosenParts.every((part) => part.data[mark]);
+  },
+
+  // What can stand still while others are aligned with it.
+  get anchors() {
+    return (project.scenes[this.piece]?.parts ?? []).slice(0, 200);
+  },
+
   doParts(what, more = {}) {
     if (!this.chosen.length) return null;
     return project.try({ do: what, piece: this.piece, parts: this.chosen, ...more });

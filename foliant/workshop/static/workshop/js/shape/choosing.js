@@ -4,6 +4,20 @@ import { apply } from "./geometry.js";
 import { caught } from "./gestures.js";
 
 export const choosing = () => ({
+  chosen: [], // ids of the chosen parts
+  copyChosen: 0, // the number of the copy that was pressed, of a repeated part
+  marquee: localStorage.getItem("foliant-marquee") ?? "touching",
+
+  get chosenParts() {
+    const chosen = new Set(this.chosen);
+    return (this.scene?.parts ?? []).filter((part) => chosen.has(part.id));
+  },
+  get drawnPart() {
+    return this.chosen.length === 1 ? this.chosenParts.find((part) => part.kind === "drawn") : undefined;
+  },
+  isChosen(id) {
+    return this.chosen.includes(id);
+  },
   // The part with the others of its outermost group.
   mates(id) {
     const outer = this.scene.parts.find((part) => part.id === id)?.groups.at(-1);

@@ -3,6 +3,8 @@
 const FORMAT = "foliant-parts";
 
 export const clipboard = ({ project, toasts }) => ({
+  copied: { piece: "", times: 0 },
+
   copy(event) {
     if (!this.chosen.length || event.target.closest?.("input, textarea")) return false;
     event.clipboardData.setData("text/plain", JSON.stringify({ format: FORMAT, parts: this.whole().map((part) => part.data) }));

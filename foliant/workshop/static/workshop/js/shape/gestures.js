@@ -60,7 +60,7 @@ export function dragParts(station, event) {
       let snap = { dx, dy, says: "", part: "", at: null, guides: [] };
       if (station.snapping && !next.altKey) {
         const scale = station.view.scale;
-        const grid = station.nudgeStep;
+        const grid = station.project.nudge;
         snap = lock === null ? fresh.move(box, grab, dx, dy, scale, { grid }) : fresh.level(box, dx, dy, scale, grid);
         if (lock !== null) [snap.dx, snap.dy] = lock === 0 ? [0, snap.dy] : [snap.dx, 0];
       }
@@ -110,7 +110,7 @@ export function dragHandle(station, event, name) {
       const fixed = pointOf(box, about);
       const share = next.altKey ? 2 : 1;
       const size = {};
-      const step = station.nudgeStep;
+      const step = station.project.nudge;
       const neat = (value) => (snap || !station.snapping ? value : Math.round(value / step) * step);
       if (across) size.width = Math.max(0.1, neat(share * across * (own[0] - fixed[0])));
       if (down) size.height = Math.max(0.1, neat(share * down * (own[1] - fixed[1])));
@@ -241,7 +241,7 @@ export function dragNodes(station, event, at) {
       let [dx, dy] = [to[0] - start[0], to[1] - start[1]];
       if (next.shiftKey) [dx, dy] = Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy];
       to = [from[0] + dx, from[1] + dy];
-      const snap = station.snapping && !next.altKey && !next.shiftKey ? fresh.nearest(to, station.view.scale, { grid: station.nudgeStep }) : null;
+      const snap = station.snapping && !next.altKey && !next.shiftKey ? fresh.nearest(to, station.view.scale, { grid: station.project.nudge }) : null;
       if (snap) [dx, dy] = [snap.at[0] - from[0], snap.at[1] - from[1]];
       const edit = { do: "edit-nodes", part: part.id, op: "move", nodes: station.chosenNodes, dx: round(dx), dy: round(dy) };
       show(station, edit, snap);

@@ -3,6 +3,9 @@
 import { keyCaps } from "./commands.js";
 
 export const panels = ({ Alpine, project }) => ({
+  opened: "", // the panel that is open
+  aside: 0, // how wide the panel is that the piece moves aside for, in pixels
+
   open(panel) {
     if (panel === "points") return this.openPoints();
     project.endTryOut();

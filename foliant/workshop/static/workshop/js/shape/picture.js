@@ -6,6 +6,10 @@ import * as marks from "./marks.js";
 const FOLLOWING = ["surround", "tabs"];
 
 export const picture = ({ project }) => ({
+  look: "finished",
+  view: null,
+  layers: null,
+
   draw() {
     const { scene, view, layers } = this;
     if (!view || !layers) return;

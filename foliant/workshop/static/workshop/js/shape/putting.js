@@ -1,6 +1,11 @@
 // Pieces, and what is put on them.
 
-export const putting = ({ Alpine, project, toasts }) => ({
+export const putting = ({ Alpine, project, toasts, boot }) => ({
+  shelf: boot.shelf,
+  putting: null, // the last of the parts being put on
+  early: null, // keys pressed while a value is about to open, so that fast hands lose nothing
+  putRole: "", // the role the next part takes; empty for its own
+
   // What is put on in haste waits for its piece.
   addPiece() {
     const before = new Set(project.order);

@@ -5,6 +5,12 @@ import { distance, union } from "./geometry.js";
 import { dragArm, dragHandle, dragMarquee, dragNodes, dragParts, dragPen, dragTurn } from "./gestures.js";
 
 export const tools = ({ project, toasts }) => ({
+  tool: "choose",
+  chosenNodes: [], // [contour, node] of the drawn shape whose nodes are edited
+  hand: null, // what the hand does just now; changes on every frame, so Alpine does not watch it
+  pen: null,
+  measure: null,
+
   // Tools
   setTool(tool) {
     if (tool === "nodes" && this.chosen.length === 1 && !this.drawnPart) {
@@ -142,7 +148,7 @@ export const tools = ({ project, toasts }) => ({
   snapped(event) {
     const at = this.view.at(event);
     if (!this.snapping || event.altKey || !this.scene) return at;
-    const found = this.candidates(new Set()).nearest(at, this.view.scale, { grid: this.nudgeStep });
+    const found = this.candidates(new Set()).nearest(at, this.view.scale, { grid: project.nudge });
     this.status = found && found.says !== "grid" ? `On: ${found.says}` : "";
     return found?.at ?? at;
   },

@@ -1,0 +1,42 @@
+// Aiming: the points and edges that a drag is drawn to.
+
+import { get } from "../api.js";
+import { plain } from "../plain.js";
+import { distance } from "./geometry.js";
+import { Snapping } from "./snapping.js";
+
+const NO_SNAPS = { points: [], edges: [] };
+
+export const aiming = ({ project }) => ({
+  snapping: true,
+  status: "", // what is snapped to, in words
+  snaps: NO_SNAPS,
+  snapsOf: "",
+  snapsReady: Promise.resolve(),
+  snappedTo: null, // the part that what is chosen was last put on
+
+  fetchSnaps() {
+    const wanted = `${this.piece} ${project.revision}`;
+    if (!this.piece || this.snapsOf === wanted) return this.snapsReady;
+    this.snapsOf = wanted;
+    const take = (found) => {
+      if (this.snapsOf === wanted) this.snaps = plain(found);
+    };
+    // Without them a drag goes on all the same.
+    this.snapsReady = get(`${project.address}/pieces/${this.piece}/snaps`).then(take, () => take({ ...NO_SNAPS }));
+    return this.snapsReady;
+  },
+  candidates(moving) {
+    const snapping = new Snapping();
+    const { parts } = this.scene;
+    snapping.prepare(this.snaps, parts, moving);
+    this.snapsReady.then(() => snapping.prepare(this.snaps, parts, moving));
+    return snapping;
+  },
+  // The point of what is chosen that it was grabbed by, if the pointer is on one.
+  grabbed(at) {
+    const own = new Set(this.chosen);
+    const near = this.snaps.points.filter((point) => own.has(point[3])).map((point) => [point[0], point[1]]);
+    return near.filter((point) => distance(point, at) < 10 * this.view.scale).sort((a, b) => distance(a, at) - distance(b, at))[0];
+  },
+});

@@ -1,0 +1,55 @@
+// Saying: what is chosen, the tool and the piece, in words.
+
+import { post } from "../api.js";
+
+export const saying = ({ project }) => ({
+  spoken: null, // the sentence of several parts, or of a node, as the server said it
+
+  // Several parts, or a node, are said by the server.
+  async speak() {
+    const [piece, parts, node] = [this.piece, [...this.chosen], this.tool === "nodes" && this.chosenNodes.length === 1 ? [...this.chosenNodes[0]] : null];
+    const { revision } = project;
+    if (parts.length < 2 && !node) {
+      this.spoken = null;
+      return;
+    }
+    try {
+      const { sentence } = await post(`${project.address}/selection`, { piece, parts, node });
+      if (revision === project.revision && parts.join() === this.chosen.join()) this.spoken = sentence;
+    } catch {
+      this.spoken = null; // what is chosen has just gone
+    }
+  },
+
+  get sentence() {
+    if (!this.scene) return [{ text: "This project has no piece yet. Add one to begin." }];
+    if (this.tool === "pen") return [{ text: "The pen: press for a corner, press and pull for a curve. The first node closes the shape, Enter ends a line, Esc gives up." }];
+    if (this.tool === "measure") return [{ text: "Measure: press one point or edge, then another. The distance can then be pressed and typed." }];
+    const parts = this.chosenParts;
+    if (this.spoken && (parts.length > 1 || this.chosenNodes.length === 1)) return this.spoken;
+    if (this.tool === "nodes" && parts.length === 1) {
+      return [{ text: `Nodes of ${parts[0].label}: drag one, or press one to say where it lies. Press the outline twice to add one.` }];
+    }
+    if (parts.length === 1) return parts[0].spec;
+    if (parts.length > 1) return [{ text: `${parts.length} parts of ` }, { text: this.scene.name, style: "name" }, { text: "." }];
+    return this.scene.spec;
+  },
+  get sceneName() {
+    return this.scene?.name ?? "";
+  },
+  get holdsTogether() {
+    return this.scene?.bodies === 1;
+  },
+  get bodiesSay() {
+    if (this.scene?.trouble) return project.unfinished ? "Being worked out" : "Cannot be worked out";
+    const bodies = this.scene?.bodies ?? 0;
+    const says = bodies === 0 ? "No material yet" : bodies === 1 ? "One body" : `${bodies} bodies`;
+    return this.findings.length ? `${says} · ${this.findings.length} to look at` : says;
+  },
+  get timeSays() {
+    return project.standing.pieceSeconds?.[this.piece] ?? "";
+  },
+  get nudgeBits() {
+    return [{ of: "project", field: "nudge", kind: "length", label: "The nudge", text: project.nudgeSays, raw: project.nudgeSays }];
+  },
+});
