@@ -86,8 +86,8 @@ def the_sheet_is_not_cut_along_its_edge(job: Job) -> Iterator[Finding]:
             "the_sheet_is_not_cut_along_its_edge",
             "look",
             f"{instance.label} is cut along the edge of the sheet",
-            f"{instance.label} lies on the edge of the sheet, so it is cut where the sheet ends already, and where that "
-            "is not quite straight a strip or a gap is left. Move it inward, or take a larger sheet.",
+            f"{instance.label} lies on the edge of the sheet, so it is cut where the sheet ends already, and leaves a "
+            "strip or a gap where that is not quite straight. Move it inward, or take a larger sheet.",
             "sheet",
             instance.piece.id,
             instance.bounds,
