@@ -17,6 +17,7 @@ from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse, reverse_lazy
+from django.utils import timezone
 from django.views.decorators.cache import cache_control
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
@@ -26,7 +27,7 @@ from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.motifs import MOTIFS
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
-from foliant.workshop.actions.projects import first_design
+from foliant.workshop.actions.projects import DELETED_KEPT, first_design
 from foliant.workshop.computing import asked_by
 from foliant.workshop.demo import DEMO_MAKER
 from foliant.workshop.makers import maker_of, own
@@ -50,7 +51,6 @@ COMBINATIONS = (
     ("exclude", "Exclude: where they do not meet"),
     ("divide", "Divide: the keeper along the others"),
 )
-MOST_DELETED_SHOWN = 50
 STATIONS = {"shape": "Shape", "sheet": "Sheet", "ticket": "Ticket", "check": "Check", "run": "Run"}
 
 
@@ -131,8 +131,8 @@ def projects(request: HttpRequest) -> HttpResponse:
     """The maker's projects as cards."""
     found = Project.objects.of(request.user)
     asked_by(maker_of(request).pk)
-    deleted = (
-        Project.objects.filter(owner=maker_of(request)).exclude(deleted=None).order_by("-deleted")[:MOST_DELETED_SHOWN]
+    deleted = Project.objects.filter(owner=maker_of(request), deleted__gt=timezone.now() - DELETED_KEPT).order_by(
+        "-deleted"
     )
     shop = shop_of(maker_of(request).pk)
     shown = {"cards": [card(project, shop) for project in found], "deleted": deleted}

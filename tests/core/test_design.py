@@ -219,3 +219,13 @@ def test_what_cannot_be_put_there_is_refused(address: str, raw: object, says: st
 
     with pytest.raises(Refused, match=says):
         tried()
+
+
+def test_a_project_without_a_name_is_called_after_its_first_words() -> None:
+    blank = edited(Design(), {"do": "add-piece"}, put("words", text="VEGA"))
+    typed = {"do": "change", "of": "part a2", "values": {"text": "Dome  keys\nfor Lyra"}}
+    named = edited(blank, typed)
+    assert (blank.name, named.name) == ("New project", "Dome keys")
+    other = {"do": "change", "of": "part a2", "values": {"text": "Orrin"}}
+    assert edited(named, other).name == "Dome keys"
+    assert edited(Design(name="Mine"), {"do": "add-piece"}, put("words"), typed).name == "Mine"

@@ -5,6 +5,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+import shapely
 
 from foliant.core.design import Design, Part, read_design, resolve
 from foliant.core.design.placing import part_bounds, part_paths
@@ -323,3 +324,18 @@ def test_features_are_turned_on_and_off() -> None:
     assert shape_of(words_of(letters(design, "feature", "swsh first"))).features == ()
     with pytest.raises(Refused):
         letters(design, "feature", "everything; drop")
+
+
+@pytest.mark.parametrize("width", [30.0, 90.0])
+def test_a_bridge_to_a_dot_is_as_wide_as_its_sentence_says_fitted_or_not(width: float) -> None:
+    words = put("words", text="ii", font="roboto-slab", cap_height=20, role="adds")
+    design = one_piece(words)
+    for what, to in (("joined", "on"), ("fit", "box")):
+        edit = {"do": "set-letters", "piece": "p1", "parts": ["a2"], "what": what, "to": to}
+        design = edited(design, edit)
+    design = change(design, "fit a2", width=width, height=24, fills="both")
+    shape = resolve(design.pieces[0]).outline.shape
+    left, top, right, bottom = shape.bounds
+    levels = (shapely.LineString([(left, y), (right, y)]) for y in np.linspace(top, bottom, 200))
+    narrowest = min(cut.length for cut in (shape.intersection(level) for level in levels) if cut.length > 1e-6)
+    assert narrowest == pytest.approx(2 * 1.2, rel=0.1)

@@ -156,7 +156,8 @@ def test_words_keep_the_measure_that_they_are_sized_by(
     words: str, font: str, size: float, weight: float, slant: float
 ) -> None:
     style = Style(font, "width", size, weight=weight, slant=slant)
-    assume(size > 6 * len(words) * abs(weight))
+    # Where thinning takes hairlines away whole, there is no size at which the rest is as wide as asked.
+    assume(size > (20 if weight < 0 else 6) * len(words) * abs(weight))
     left, _, right, _ = join(set_words(words, style).paths).bounds
     assert right - left == pytest.approx(size, abs=0.02 + 0.002 * size)
     _, top, _, bottom = join(set_words(words, replace(style, sized_by="height")).paths).bounds

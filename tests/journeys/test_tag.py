@@ -52,8 +52,8 @@ def test_from_an_empty_project_to_a_finished_tag(page: Page) -> None:
     with page.expect_download() as download:
         page.get_by_role("link", name="G-code for the machine").click()
     gcode = download.value.path().read_text()
-    assert download.value.suggested_filename == "new-project.gcode"
-    assert gcode.startswith("; New project")
+    assert download.value.suggested_filename == "ysolde.gcode"
+    assert gcode.startswith("; YSOLDE")
     assert len(re.findall(r"^G[23] ", gcode, re.MULTILINE)) == 3 * 2 * 4  # three slots, two passes, four quarter turns
 
 

@@ -50,6 +50,17 @@ def test_old_revisions_are_thinned_out_and_undo_goes_on(maker: Maker, monkeypatc
     assert revision == 4
 
 
+def test_deleted_projects_are_kept_for_thirty_days(maker: Maker) -> None:
+    old, newer, last = (maker.project() for _ in range(3))
+    for project, days in ((old, 31), (newer, 29)):
+        maker.client.delete(f"/api/projects/{project.pk}")
+        Project.objects.filter(pk=project.pk).update(deleted=timezone.now() - timedelta(days=days))
+    page = maker.client.get("/").content.decode()
+    assert "Deleted projects (1), each kept for thirty days" in page
+    maker.client.delete(f"/api/projects/{last.pk}")
+    assert set(Project.objects.values_list("pk", flat=True)) == {newer.pk, last.pk}
+
+
 def test_a_deleted_project_can_be_brought_back_or_deleted_for_good(maker: Maker, other: Maker) -> None:
     project = maker.project()
     assert maker.client.delete(f"/api/projects/{project.pk}/for-good").status_code == 422

@@ -213,12 +213,16 @@ class Sheet(Frozen):
         return [Value("gap"), " apart, ", Value("margin"), " from the edge"]
 
 
+UNNAMED = "New project"
+"""What a project is called until it is named, or has words on it."""
+
+
 class Design(Frozen):
     """A whole project's design. `serial` numbers what is put into it, so that ids are never used twice."""
 
     format: Literal["foliant-design"] = FORMAT
     version: Literal[2] = VERSION
-    name: Name = "New project"
+    name: Name = UNNAMED
     unit: Unit = "mm"
     nudge: Annotated[float, sized("The nudge", 0.01, 100)] = 0.5
     serial: int = Field(0, ge=0)

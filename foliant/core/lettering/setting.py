@@ -66,18 +66,16 @@ def set_words(
     words = set_lines(text, style)
     if not words.letters:
         return Setting((EMPTY,), (), words.missing, (0.0, -words.cap / 2, 0.0, words.cap / 2))
-    words = whole(words, joining) if joining else words
-    words = levelled(words) if fit and fit.each else words
-    loose = words
-    words = closed_up(loose, joining) if joining else loose
+    plain = words
+    words = _joined(plain, joining, fit)
     box = _box(words)
     if fit:
         words, box, across = _fitted(words, fit.into)
         for _ in range(2 if joining else 0):
-            # What is joined before it is stretched is to overlap as asked when it is.
+            # What is joined before it is stretched is to overlap, and its dots to be bridged, as asked when it is.
             assert joining
-            closer = closed_up(loose, replace(joining, overlap=joining.overlap / across))
-            words, box, across = _fitted(closer, fit.into)
+            narrow = replace(joining, overlap=joining.overlap / across, bridge=joining.bridge / across)
+            words, box, across = _fitted(_joined(plain, narrow, fit), fit.into)
     baseline = 0.0
     if edge:
         baseline = baseline_gap(words, edge)
@@ -93,6 +91,13 @@ def set_words(
         if not edge and not (fit and isinstance(fit.into, Fill)):
             paths += bars(words, joining)
     return Setting(tuple(paths), words.letters, words.missing, box, tuple(held), baseline)
+
+
+def _joined(words: Words, joining: Joining | None, fit: Fit | None) -> Words:
+    """Words with their letters joined, if they are to be, and each of one height where each is fitted by itself."""
+    words = whole(words, joining) if joining else words
+    words = levelled(words) if fit and fit.each else words
+    return closed_up(words, joining) if joining else words
 
 
 def _fitted(words: Words, fit: Box | Fill) -> tuple[Words, Bounds, float]:

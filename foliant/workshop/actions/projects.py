@@ -1,6 +1,7 @@
 """Making, copying and deleting projects."""
 
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from django.db import connection
@@ -17,6 +18,8 @@ from foliant.workshop.fonts import in_own_fonts
 from foliant.workshop.models import Project, Revision, Run, pack
 
 MOST_PROJECTS = 1000
+DELETED_KEPT = timedelta(days=30)
+"""How long a deleted project can be brought back."""
 
 
 def first_design(shop: Shop) -> Design:
@@ -86,11 +89,13 @@ class DuplicateProject(Action):
 
 @dataclass
 class DeleteProject(Action):
-    """Put a project out of sight; `RestoreProject` brings it back."""
+    """Put a project out of sight; `RestoreProject` brings it back for thirty days. What lay there longer is gone."""
 
     project: Project
 
     def perform(self) -> Project:
+        old = Project.objects.filter(owner=self.project.owner_id, deleted__lt=timezone.now() - DELETED_KEPT)
+        old.exclude(runs__state__in=Run.ACTIVE).delete()
         self.project.deleted = timezone.now()
         self.project.save(update_fields=["deleted"])
         return self.project

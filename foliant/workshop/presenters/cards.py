@@ -35,6 +35,7 @@ def card(project: Project, shop: Shop) -> dict[str, Any]:
         "material": material_view(design, shop),
         "changed": _ago(project.changed),
         "pieces": f"{count} piece{'' if count == 1 else 's'}",
+        "hidden": max(0, len(drawn) - MOST_PICTURES),
         "large": weight_of(design) > LIGHT,
     }
 

@@ -26,7 +26,7 @@ from foliant.core.design.edits.room import check_room
 from foliant.core.design.edits.sizing import resized
 from foliant.core.design.edits.treating import with_treatment
 from foliant.core.design.holds import Axis, Hold
-from foliant.core.design.model import Design, Part, Piece, Stock
+from foliant.core.design.model import UNNAMED, Design, Part, Piece, Stock
 from foliant.core.design.operations import Operation, Ticket
 from foliant.core.design.placing import reference_point, shape_bounds
 from foliant.core.design.settle import AXES, left_by, reheld
@@ -136,10 +136,18 @@ def _put_part(design: Design, of: Holder, values: Values) -> Design:
         unlocked(part)
     if "depth" in rest and isinstance(part.shape, Lap) and part.shape.opens == "below":
         return _with_mate_depth(design, part, values, design.unit)
+    if design.name == UNNAMED and (words := _first_line(rest.get("text"))):
+        design = with_design(design, name=words)
+        piece = holder(design, of.id)
     if "roles" in rest:
         part = _with_roles(part, rest.pop("roles"))
     piece = with_parts(piece, [part.model_copy(update=marks)])
     return with_piece(design, _with_part_values(piece, piece.part(of.id), rest, design.unit) if rest else piece)
+
+
+def _first_line(text: object) -> str:
+    """What a project that has no name yet is called after the first words that are typed on it."""
+    return " ".join(str(text or "").split("\n", 1)[0].split())[:40]
 
 
 def _of_part(change: Callable[[Piece, Part, Holder, Values, Unit], Part]) -> "Putter":
