@@ -37,9 +37,14 @@ def at(page: Page, x: float, y: float) -> tuple[float, float]:
 
 def centre_of(page: Page, mark: str) -> tuple[float, float]:
     """The middle of a mark on the drawing, on the screen."""
-    box = page.locator(mark).bounding_box()
-    assert box
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    expect(page.locator(mark)).to_be_visible()
+    # Marks are drawn anew whenever the page has an answer, so one is found and measured at once.
+    x, y, width, height = page.evaluate(
+        "mark => { const box = document.querySelector(mark).getBoundingClientRect();"
+        " return [box.x, box.y, box.width, box.height]; }",
+        mark,
+    )
+    return x + width / 2, y + height / 2
 
 
 def drag(page: Page, start: tuple[float, float], end: tuple[float, float], steps: int = 8) -> None:

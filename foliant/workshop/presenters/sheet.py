@@ -43,11 +43,14 @@ def price_sentence(job: Job) -> list[Bit]:
         return []
     sheet = value("stock", job.design.stock, "price", job.design.unit)
     each = f" {money}, {found.each:.2f} {money} a piece" if found.pieces > 1 else f" {money}"
+    of_sheet = [text(f"{found.material:.2f} of a sheet for "), sheet]
+    if not found.material:
+        of_sheet = [text("the sheet, at "), sheet, text(", is not counted yet")]
     return [
         text("It costs "),
         text(f"{found.total:.2f}", "name"),
-        text(f"{each}: {found.material:.2f} of a sheet for "),
-        sheet,
+        text(f"{each}: "),
+        *of_sheet,
         text(f", {found.machine:.2f} of the machine’s time and {found.maker:.2f} of yours."),
     ]
 
