@@ -35,7 +35,7 @@ def shape_station(page: Page, address: str) -> None:
     page.get_by_role("article", name="Hour discs", exact=True).get_by_role("button", name="Duplicate").click()
     page.get_by_role("link", name="Hour discs (copy)").first.click()
     page.locator(".part", has_text="Planet").click()
-    page.keyboard.press("n")
+    page.keyboard.press("8")
     page.get_by_role("button", name="Make plain").click()
     page.locator(".node").nth(8).click(force=True)
     expect(page.locator(".spec > .sentence")).to_contain_text("Node")

@@ -211,7 +211,7 @@ def test_a_spike_is_made_by_node_editing_a_triangle(page: Page) -> None:
     maker.press("Polygon")
     maker.type("3", "Tab", "30", "Enter")
     expect(spec(page)).to_contain_text("Polygon of 3 sides, 30 mm across its corners")
-    maker.type("n")
+    maker.type("8")
     page.locator(".toast").get_by_role("button", name="Make plain").click()
     maker.actions += 1
     expect(page.locator(".node")).to_have_count(3)
@@ -313,12 +313,12 @@ def test_groups_are_chosen_as_one_and_reached_through(page: Page) -> None:
 def test_the_pen_draws_lines_curves_and_closed_shapes(page: Page) -> None:
     maker = Maker(page)
     begin(maker)
-    page.keyboard.press("b")
+    page.keyboard.press("7")
     for x, y in ((20, 10), (40, 10), (30, 24)):
         page.mouse.click(*at(page, x, y))
     page.mouse.click(*at(page, 20, 10))
     expect(spec(page)).to_contain_text("Drawn shape of 3 nodes, adds to")
-    page.keyboard.press("b")
+    page.keyboard.press("7")
     page.mouse.click(*at(page, 50, 20))
     page.mouse.move(*at(page, 60, 10))
     page.mouse.down()
@@ -329,12 +329,12 @@ def test_the_pen_draws_lines_curves_and_closed_shapes(page: Page) -> None:
     found = design_of(page).pieces[0].parts
     assert found[1].shape.contours[0].closed  # type: ignore[union-attr]
     assert found[2].shape.contours[0].nodes[1].kind == "symmetric"  # type: ignore[union-attr]
-    page.keyboard.press("b")
+    page.keyboard.press("7")
     page.mouse.click(*at(page, 5, 5))
     page.keyboard.press("Escape")
     page.keyboard.press("Escape")
     assert len(design_of(page).pieces[0].parts) == 3
-    page.keyboard.press("b")
+    page.keyboard.press("7")
     page.mouse.click(*at(page, 10.2, 27))
     page.mouse.dblclick(*at(page, 24.2, 27))
     expect(spec(page)).to_contain_text("Drawn line of 2 nodes, scores")
@@ -344,7 +344,7 @@ def test_a_distance_is_measured_and_typed(page: Page) -> None:
     maker = Maker(page)
     begin(maker)
     put_hole(maker)
-    page.keyboard.press("m")
+    page.keyboard.press("9")
     page.mouse.click(*at(page, 0.3, 15.2))
     page.mouse.click(*at(page, 4.1, 15.1))
     expect(page.locator('[data-dimension="measure"]')).to_have_text("4")
@@ -364,7 +364,7 @@ def test_handles_size_and_turn(page: Page) -> None:
     page.mouse.move(*at(page, 80.1, 15), steps=6)
     page.mouse.up()
     expect(page.locator(".piece-head .size")).to_have_text("80 × 30 mm")
-    page.keyboard.press("i")
+    page.keyboard.press("b")
     page.locator('[data-dimension="width"]').click()
     page.keyboard.type("40")
     page.keyboard.press("Enter")

@@ -42,7 +42,7 @@ def test_no_serious_finding_with_nodes_commands_and_points(page: Page) -> None:
     expect(page.get_by_role("option").first).to_be_visible()
     assert serious(page) == []
     page.keyboard.press("Escape")
-    page.keyboard.press("n")
+    page.keyboard.press("8")
     page.get_by_role("button", name="Make plain").click()
     expect(page.locator(".node").first).to_be_attached()
     assert serious(page) == []

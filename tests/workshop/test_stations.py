@@ -1,5 +1,8 @@
 """What the stations say, from the demo world."""
 
+import re
+from pathlib import Path
+
 import numpy as np
 import pytest
 
@@ -69,3 +72,13 @@ def test_the_rehearsal_follows_the_toolpath_with_its_clock() -> None:
     # Arcs are followed closely enough to look round.
     steps = np.hypot(*np.diff(rows[:, :2], axis=0).T)
     assert steps[rows[1:, 3] == 1].max() < 11
+
+
+def test_every_key_of_the_shape_station_has_one_meaning() -> None:
+    scripts = (Path(__file__).parents[2] / "foliant" / "workshop" / "static" / "workshop" / "js" / "shape").glob("*.js")
+    text = "\n".join(script.read_text() for script in scripts)
+    listed = re.findall(r"keys: \[([^\]]+)\]|treat\(.*, \[([^\]]+)\]\)", text)
+    keys = [key for found in listed for key in re.findall(r'"([^"]+)"', "".join(found))]
+    assert len(keys) > 50
+    assert {key for key in keys if keys.count(key) > 1} == set()
+    assert not {"[", "]", "?", "Ctrl+z", "Ctrl+y", "Ctrl+Shift+z"} & set(keys)  # those of every station

@@ -11,7 +11,7 @@ export function commands(station) {
     { group: "Put on", name: "Put on words", keys: ["4"], run: () => station.put("words") },
     { group: "Put on", name: "Put on a hole", keys: ["5"], run: () => station.put("hole") },
     { group: "Put on", name: "Put on a motif…", keys: ["6"], run: () => station.open("motifs") },
-    { group: "Put on", name: "Draw with the pen", keys: ["b"], run: () => station.setTool("pen") },
+    { group: "Put on", name: "Draw with the pen", keys: ["7"], run: () => station.setTool("pen") },
 
     { group: "Choose", name: "Choose everything", keys: ["Ctrl+a"], run: () => station.chooseAll() },
     { group: "Choose", name: "Choose nothing, or leave the tool", keys: ["Escape"], run: () => station.escape() },
@@ -23,10 +23,10 @@ export function commands(station) {
     { group: "Choose", name: "Ungroup", keys: ["Ctrl+Shift+g"], needs: "parts", run: () => station.doParts("ungroup-parts") },
     { group: "Choose", name: "Lock or unlock", keys: ["k"], needs: "parts", run: () => station.toggle("locked") },
     { group: "Choose", name: "Hide or show", keys: ["v"], needs: "parts", run: () => station.toggle("hidden") },
-    { group: "Choose", name: "Raise", keys: ["PageUp"], needs: "parts", run: () => station.doParts("order-parts", { to: "up" }) },
-    { group: "Choose", name: "Lower", keys: ["PageDown"], needs: "parts", run: () => station.doParts("order-parts", { to: "down" }) },
-    { group: "Choose", name: "Bring to the top", keys: ["Home"], needs: "parts", run: () => station.doParts("order-parts", { to: "top" }) },
-    { group: "Choose", name: "Send to the bottom", keys: ["End"], needs: "parts", run: () => station.doParts("order-parts", { to: "bottom" }) },
+    { group: "Choose", name: "Raise", keys: [">"], needs: "parts", run: () => station.doParts("order-parts", { to: "up" }) },
+    { group: "Choose", name: "Lower", keys: ["<"], needs: "parts", run: () => station.doParts("order-parts", { to: "down" }) },
+    { group: "Choose", name: "Bring to the top", keys: ["Ctrl+>"], needs: "parts", run: () => station.doParts("order-parts", { to: "top" }) },
+    { group: "Choose", name: "Send to the bottom", keys: ["Ctrl+<"], needs: "parts", run: () => station.doParts("order-parts", { to: "bottom" }) },
 
     { group: "Place", name: "Nudge left", keys: ["ArrowLeft", "Shift+ArrowLeft"], needs: "parts", run: (event) => station.nudge(-1, 0, event) },
     { group: "Place", name: "Nudge right", keys: ["ArrowRight", "Shift+ArrowRight"], needs: "parts", run: (event) => station.nudge(1, 0, event) },
@@ -39,13 +39,13 @@ export function commands(station) {
     { group: "Place", name: "Spread…", keys: ["s"], needs: "several", run: () => station.open("spread") },
     { group: "Place", name: "Hold it here, or let it go", keys: ["h"], needs: "parts", run: () => station.hold() },
     { group: "Place", name: "Snapping on or off", keys: ["j"], run: () => station.turnSnapping() },
-    { group: "Place", name: "Measure", keys: ["m"], run: () => station.setTool("measure") },
+    { group: "Place", name: "Measure", keys: ["9"], run: () => station.setTool("measure") },
 
     { ...TURN, name: "Turn a quarter to the right", keys: ["e"], needs: "parts", run: () => station.turn(90) },
     { ...TURN, name: "Turn a quarter to the left", keys: ["Shift+e"], needs: "parts", run: () => station.turn(-90) },
     { ...TURN, name: "Flip left to right", keys: ["x"], needs: "parts", run: () => station.doParts("flip-parts", { axis: "across" }) },
     { ...TURN, name: "Flip top to bottom", keys: ["y"], needs: "parts", run: () => station.doParts("flip-parts", { axis: "down" }) },
-    { ...TURN, name: "Keep its proportions, or free them", keys: ["i"], needs: "parts", run: () => station.toggle("proportional") },
+    { ...TURN, name: "Keep its proportions, or free them", keys: ["b"], needs: "parts", run: () => station.toggle("proportional") },
 
     { group: "Many", name: "Duplicate", keys: ["d"], needs: "parts", run: () => station.duplicate() },
     { group: "Many", name: "Duplicate in place", keys: ["Ctrl+d"], needs: "parts", run: () => station.duplicate(0, 0) },
@@ -55,8 +55,8 @@ export function commands(station) {
     { group: "Many", name: "Cut", keys: ["Ctrl+x"], own: true, needs: "parts", run: () => document.execCommand("cut") },
     { group: "Many", name: "Paste", keys: ["Ctrl+v"], own: true, run: () => station.pasteAsked() },
 
-    { group: "Nodes", name: "Edit nodes", keys: ["n"], needs: "one", run: () => station.setTool("nodes") },
-    { group: "Nodes", name: "Add a node after this one", keys: ["Insert"], needs: "nodes", run: () => station.nodes("add") },
+    { group: "Nodes", name: "Edit nodes", keys: ["8"], needs: "one", run: () => station.setTool("nodes") },
+    { group: "Nodes", name: "Add a node after this one", keys: ["n"], needs: "nodes", run: () => station.nodes("add") },
 
     { group: "The piece", name: "Give it the next role", keys: ["r"], run: () => station.turnRole() },
     { group: "The piece", name: "Take it off the piece", keys: ["Delete", "Backspace"], needs: "parts", run: () => station.remove() },
