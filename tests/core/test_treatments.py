@@ -303,3 +303,12 @@ def test_a_star_is_made_plain_as_a_combination_with_its_parts_gone() -> None:
     assert [part.shape.kind for part in plain.pieces[0].parts] == ["drawn"]
     assert area(plain) == pytest.approx(area(design), abs=0.01)
     assert star(5, 40, 18).area > area(plain)
+
+
+def test_a_line_scored_round_a_plate_begins_inside_it_and_round_words_outside() -> None:
+    plate = put("rectangle", width=60, height=30, x=30, y=15)
+    for part, side in ((plate, "inside"), (put("words", text="VEGA", role="engraves", x=30, y=15), "outside")):
+        design = one_piece(plate, part)
+        design = edited(design, {"do": "surround-parts", "piece": "p1", "parts": ["a3"], "role": "scores"})
+        line = next(found for found in design.pieces[0].parts if found.shape.kind == "surround")
+        assert line.shape.side == side  # type: ignore[union-attr]

@@ -154,7 +154,9 @@ def _bodies(part: Part) -> list[Part]:
 
 
 class SurroundParts(PartsCommand):
-    """Put a surround round parts; `values` are as typed. One that cuts or engraves is only a band."""
+    """Put a surround round parts; `values` are as typed. One that cuts or engraves is only a band, and a line that is
+    scored round what adds material begins inside it, where there is material.
+    """
 
     do: Literal["surround-parts"]
     role: Role = "adds"
@@ -162,8 +164,11 @@ class SurroundParts(PartsCommand):
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
-        ids = tuple(part.id for part in self.chosen(design))
-        shape = with_values(Surround(of=ids, body=Surround.body_in(self.role)), self.values, design.unit)
+        parts = self.chosen(design)
+        ids = tuple(part.id for part in parts)
+        inside = self.role == "scores" and all(part.plays("adds") for part in parts)
+        plain = Surround(of=ids, body=Surround.body_in(self.role), side="inside" if inside else "outside")
+        shape = with_values(plain, self.values, design.unit)
         return _with_new(design, piece, shape, (self.role,), before=list(ids))
 
     def says(self, design: Design) -> str:
