@@ -52,6 +52,7 @@ _SUFFIXES: dict[str, tuple[str, ...]] = {
 _TEXTS = ("words", "colour", "font", "choice")
 _COLOUR = re.compile("#[0-9a-f]{6}")
 _MOST_LENGTHS = 12
+_HUGE = 10**300
 _KEY = re.compile("[a-z0-9][a-z0-9-]{0,39}")
 
 
@@ -121,6 +122,8 @@ class Quantity:
         """The value if it lies in bounds; raises `Refused` with a sentence, in `unit`, if not."""
         if value is None:
             return None
+        if (self.kind in _TEXTS) is not isinstance(value, str):
+            raise Refused(f"{self.label} cannot be “{str(value)[:40]}”.")
         if self.kind in ("words", "font"):
             return self.check_text(value) if self.check_text else value
         if self.kind == "colour" and not _COLOUR.fullmatch(str(value)):
@@ -137,7 +140,9 @@ class Quantity:
             if value not in dict(self.choices):
                 raise Refused(f"{self.label} cannot be “{value}”; choose {', '.join(key for key, _ in self.choices)}.")
             return value
-        if not math.isfinite(value):
+        if not isinstance(value, (int, float)):
+            raise Refused(f"{self.label} cannot be “{str(value)[:40]}”.")
+        if abs(value) > _HUGE or not math.isfinite(value):
             raise Refused(f"{self.label} must be a finite number.")
         if value < self.least:
             why = "must be more than nothing" if value <= 0 < self.least else "is too small"
@@ -151,6 +156,8 @@ class Quantity:
 
     def _check_lengths(self, value: Any, unit: Unit) -> tuple[float, ...]:
         one = replace(self, kind="length")
+        if not isinstance(value, (list, tuple)):
+            raise Refused(f"{self.label} cannot be “{value}”.")
         if not 1 <= len(value) <= _MOST_LENGTHS:
             raise Refused(f"{self.label}: type one to {_MOST_LENGTHS} of them, with commas between.")
         return tuple(one.check(length, unit) for length in value)

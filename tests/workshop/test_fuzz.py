@@ -162,6 +162,13 @@ edits = st.one_of(
 )
 
 
+THINGS_OF_A_SHOP = ("material birch-ply", "machine bench-laser", "recipe bench-birch-ply-3-cut", "rates", "sheet x")
+FIELDS_OF_A_SHOP = (
+    *("name", "thicknesses", "thinnest", "face", "grain", "kind", "link", "bed_width", "acceleration", "key"),
+    *("thickness", "power", "passes", "speed", "currency", "setup", "machine_hour", "count", "price", "note", "values"),
+)
+
+
 class Fuzz(TestCase):
     """Each example has a database of its own."""
 
@@ -191,3 +198,18 @@ class Fuzz(TestCase):
         for path in ("edits", "preview", "undo", "redo", "runs", "runs/1/command", "machine/panel"):
             status = maker.post(f"projects/{project.pk}/{path}", **body).status_code
             assert status in (200, 404, 409, 422, 424), (path, body)
+
+    @settings(max_examples=80)
+    @given(
+        st.sampled_from(
+            ["material birch-ply", "machine bench-laser", "recipe bench-birch-ply-3-cut", "rates", "sheet x"]
+        ),
+        st.dictionaries(st.sampled_from([*FIELDS_OF_A_SHOP]), anything, min_size=1, max_size=3),
+    )
+    def test_any_edit_of_the_shop_is_done_or_answered_with_a_sentence(self, of: str, values: dict[str, Any]) -> None:
+        maker = Maker("quenby")
+        response = maker.shop({"do": "change", "of": of, "values": values}, 0)
+        assert response.status_code in (200, 422), response.content[:300]
+        if response.status_code == 422:
+            assert len(response.json()["message"]) > 10
+        assert maker.get("shop").status_code == 200
