@@ -15,7 +15,21 @@ from foliant.core.paths import combine, join
 from foliant.core.paths.flatten import flatten
 from foliant.core.quantities import build, with_values
 
-SOLID = ("rectangle", "circle", "ellipse", "polygon", "star", "ring", "sector", "arch", "drop", "heart")
+SOLID = (
+    "rectangle",
+    "circle",
+    "ellipse",
+    "polygon",
+    "star",
+    "ring",
+    "sector",
+    "arch",
+    "drop",
+    "heart",
+    "triangle",
+    "spike",
+    "swallowtail",
+)
 
 
 def made(kind: str, **values: object) -> Shape:
@@ -37,6 +51,9 @@ def test_areas_are_those_of_geometry() -> None:
     assert area(made("ellipse", width=60, height=20)) == pytest.approx(math.pi * 30 * 10, rel=1e-5)
     assert area(made("polygon", sides=6, size=40)) == pytest.approx(3 * math.sqrt(3) / 2 * 400)
     assert area(made("sector", diameter=60, angle=90, inner=20)) == pytest.approx(math.pi / 4 * (900 - 100))
+    assert area(made("triangle", base=40, height=30)) == pytest.approx(600)
+    assert area(made("spike", length=60, width=6, point=12)) == pytest.approx(6 * 48 + 6 * 12 / 2)
+    assert area(made("swallowtail", width=50, height=70, notch=20)) == pytest.approx(50 * 70 - 50 * 20 / 2)
     assert area(made("arch", width=40, height=60, rise=20)) == pytest.approx(40 * 40 + math.pi * 200)
     inner, outer = 9.0, 20.0
     assert area(made("star", points=5, diameter=40, depth=55)) == pytest.approx(
@@ -89,6 +106,8 @@ def test_a_circle_pulled_one_way_becomes_an_ellipse_and_a_star_stays_a_star() ->
     ("kind", "values", "words"),
     [
         ("sector", {"inner": 60}, "leaves nothing"),
+        ("spike", {"point": 61}, "does not fit"),
+        ("swallowtail", {"notch": 70}, "leaves nothing"),
         ("arch", {"rise": 21}, "the most is 20 mm"),
         ("drop", {"height": 30}, "taller than it is wide"),
         ("heart", {"dip": 30}, "would split"),

@@ -27,9 +27,12 @@ from foliant.core.design.shapes.ring import Ring
 from foliant.core.design.shapes.sector import Sector
 from foliant.core.design.shapes.shape import Shape
 from foliant.core.design.shapes.slot import Slot
+from foliant.core.design.shapes.spike import Spike
 from foliant.core.design.shapes.star import Star
 from foliant.core.design.shapes.surround import Surround
+from foliant.core.design.shapes.swallowtail import Swallowtail
 from foliant.core.design.shapes.tabs import Tabs
+from foliant.core.design.shapes.triangle import Triangle
 from foliant.core.design.shapes.words import Words
 
 AnyShape = Annotated[
@@ -39,10 +42,13 @@ AnyShape = Annotated[
     | Words
     | Hole
     | Ellipse
+    | Triangle
     | Polygon
     | Star
     | Sector
     | Arch
+    | Spike
+    | Swallowtail
     | Drop
     | Heart
     | Line
@@ -64,10 +70,13 @@ SHAPES: tuple[type[Shape], ...] = (
     Words,
     Hole,
     Ellipse,
+    Triangle,
     Polygon,
     Star,
     Sector,
     Arch,
+    Spike,
+    Swallowtail,
     Drop,
     Heart,
     Line,
