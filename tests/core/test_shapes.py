@@ -121,19 +121,21 @@ def test_what_cannot_be_is_said_in_a_sentence(kind: str, values: dict[str, objec
         made(kind, **values)
 
 
-def test_there_are_at_least_120_motifs_with_words_to_find_them_by() -> None:
-    assert len(MOTIFS) >= 120
+def test_there_are_at_least_400_motifs_with_words_to_find_them_by() -> None:
+    assert len(MOTIFS) >= 400
     assert all(motif.words for motif in MOTIFS.values())
-    assert "planet" in MOTIFS
+    assert {"planet", "rocket", "fish", "dog", "coffee", "anchor", "mountains", "bicycle"} <= set(MOTIFS)
+    whole = [key for key in MOTIFS if len(combine([outline(key)]).bodies) == 1]
+    assert len(whole) >= 380  # and can add material
 
 
 @pytest.mark.parametrize("key", sorted(MOTIFS))
-def test_every_motif_is_whole_and_solid(key: str) -> None:
+def test_every_motif_is_solid(key: str) -> None:
     path = outline(key)
     region = combine([path])
     left, top, right, bottom = path.bounds
-    assert len(region.bodies) == 1
+    assert 1 <= len(region.bodies) <= 9
     assert bottom - top == pytest.approx(1)
-    assert region.shape.area > 0.25 * (right - left) * (bottom - top)
+    assert region.shape.area > 0.12 * (right - left) * (bottom - top)
     assert not shapely.is_empty(region.shape.buffer(-0.01))
     assert len(flatten(path).points) > 4

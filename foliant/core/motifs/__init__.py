@@ -1,4 +1,4 @@
-"""Motifs: solid pictures that ship with Foliant, each one whole outline that welds like any other part.
+"""Motifs: solid pictures that ship with Foliant, most of them one whole outline that welds like any other part.
 
 The data is the fill set of @phosphor-icons/core (MIT, see LICENSE beside it), chosen and written by
 `frontend/motifs.mjs`.
@@ -53,6 +53,8 @@ def outline(key: str) -> Path:
     """The outline of a motif, or of the one that stands in for it, about the middle of its box, 1 mm tall."""
     drawn, pen = RecordingPen(), PathPen()
     parse_path(motif_for(key).d, drawn)
+    # What is filled is closed, whether its data says so or not.
+    drawn.value = [("closePath", ()) if how == "endPath" else (how, points) for how, points in drawn.value]
     drawn.replay(pen)
     path = pen.path()
     left, top, right, bottom = path.bounds
