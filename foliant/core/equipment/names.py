@@ -17,12 +17,13 @@ Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,39}$")]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-f]{6}$")]
 
 
-def _check(text: str) -> str:
+def check_name(text: str, most: int) -> str:
+    """A name on one line, at most so many characters long; raises `Refused`."""
     plain = " ".join(text.split())
     if not plain:
         raise Refused("A name needs at least one letter.")
-    if len(plain) > 60:
-        raise Refused(f"A name in the workshop holds at most 60 characters and this has {len(plain):,}.")
+    if len(plain) > most:
+        raise Refused(f"A name holds at most {most} characters and this has {len(plain):,}.")
     return plain
 
 
@@ -33,7 +34,7 @@ def _check_note(text: str) -> str:
     return plain
 
 
-Name = Annotated[str, Quantity("words", "The name", check_text=_check)]
+Name = Annotated[str, Quantity("words", "The name", check_text=lambda text: check_name(text, 60))]
 Note = Annotated[str, Quantity("words", "The note", check_text=_check_note)]
 
 Named = TypeVar("Named")
