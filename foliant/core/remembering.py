@@ -33,13 +33,22 @@ def remembered(function: Function) -> Function:
         with _lock, suppress(KeyError):
             return _store[key][1]
         found = function(*args, **named)
-        heavy = weight((args, found))
-        if heavy < MOST_BYTES:
-            with _lock:
-                _store[key] = (heavy, found)
+        _keep(key, args, found)
         return found
 
     return asked  # type: ignore[return-value]
+
+
+def told(function: Callable[..., Any], found: Any, *args: Any) -> None:
+    """Have a remembered function know a result that was come by in another way."""
+    _keep(hashkey(function.__wrapped__, *args), args, found)  # type: ignore[attr-defined]
+
+
+def _keep(key: Any, args: tuple[Any, ...], found: Any) -> None:
+    heavy = weight((args, found))
+    if heavy < MOST_BYTES:
+        with _lock:
+            _store[key] = (heavy, found)
 
 
 def forget() -> None:

@@ -13,7 +13,7 @@ from django.utils import timezone
 from foliant.core.design import Design, read_stored
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.formats.shop_file import read_shop
-from foliant.core.remembering import remembered
+from foliant.core.remembering import remembered, told
 
 
 class Walked(models.Model):
@@ -160,7 +160,15 @@ class Revision(State):
     @property
     def design(self) -> Design:
         """The stored document as a design; a revision never changes, so it is read once."""
-        return _read(_Stored(self.pk, self.created, self.project.owner_id, bytes(self.packed)))
+        return _read(self._stored)
+
+    def know(self, design: Design) -> None:
+        """What the stored document says is known already: it need not be read."""
+        told(_read, design, self._stored)
+
+    @property
+    def _stored(self) -> "_Stored":
+        return _Stored(self.pk, self.created, self.project.owner_id, bytes(self.packed))
 
 
 def pack(data: Any) -> bytes:

@@ -3,15 +3,16 @@
 import json
 
 from foliant.core.design import Design, Edit, begun, finished, proved, read_edit
-from foliant.workshop.computing import LIGHT, changed_weight, weight_of, work_out
+from foliant.core.design.budget import weight
+from foliant.workshop.computing import LIGHT, changed_weight, work_out
 
 
 def tried(before: Design, edit: Edit) -> Design:
     """The design after an edit, proved; raises `Refused`.
 
-    An edit of what is heavy, or that makes something heavy, is worked out in a process of its own.
+    An edit of a piece that is heavy, or that makes something heavy, is worked out in a process of its own.
     """
-    heavy = weight_of(before)
+    heavy = max(map(weight, before.pieces), default=0)
     if heavy > LIGHT:
         return work_out(heavy, _proved, before, edit.model_dump_json(by_alias=True))
     changed = begun(before, edit)

@@ -64,6 +64,7 @@ class ApplyEdit(Action):
         )
         _keep(self.project, revision.number, self.design.name)
         thin_out(self.project)
+        revision.know(self.design)
         return revision
 
 
