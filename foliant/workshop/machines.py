@@ -10,10 +10,20 @@ from typing import Any
 
 from django.conf import settings
 
-from foliant.core.equipment import SHIPPED, SIMULATED, MachineProfile
-from foliant.core.machine import Address, Driver, LinkLost, driver_at
+from foliant.core.design import Design
+from foliant.core.equipment import SHIPPED, SIMULATED, MachineProfile, Shop
+from foliant.core.errors import Refused
+from foliant.core.machine import Driver, Endpoint, LinkLost, driver_at
 
 _SIMULATED = f"{SIMULATED}:"
+
+
+def machine_of(design: Design, shop: Shop) -> MachineProfile:
+    """The machine of a design's ticket; raises `Refused` where the shop has none of that key, however near another."""
+    key = design.ticket.machine
+    if not shop.has_machine(key):
+        raise Refused(f"There is no machine “{key}” in your workshop; choose another on the ticket.")
+    return shop.machine(key)
 
 
 def address_text(machine: MachineProfile) -> str:
@@ -39,18 +49,18 @@ def queue_of(text: str) -> str:
     return f"machine-{hashlib.sha256(text.encode()).hexdigest()[:16]}"
 
 
-def simulated_machines() -> dict[str, Address]:
+def simulated_machines() -> dict[str, Endpoint]:
     """The simulated machines of this installation, by key."""
     return {machine.key: _simulated(machine.key) for machine in SHIPPED.machines}
 
 
-def _simulated(key: str) -> Address:
+def _simulated(key: str) -> Endpoint:
     keys = [machine.key for machine in SHIPPED.machines]
     port = settings.SIMULATED_PORT + 2 * keys.index(key)
-    return Address(settings.SIMULATED_HOST, port, port + 1)
+    return Endpoint(settings.SIMULATED_HOST, port, port + 1)
 
 
-def _real(text: str) -> Address:
+def _real(text: str) -> Endpoint:
     host, _, port = text.rpartition(":")
     if not host:
         raise LinkLost("It is not known where that machine is.")
@@ -65,4 +75,4 @@ def _real(text: str) -> Address:
             f"This Foliant does not connect to {text}: machines may stand in {', '.join(settings.MACHINE_NETWORKS)}. "
             "Whoever runs it can allow other networks with FOLIANT_MACHINE_NETWORKS."
         )
-    return Address(str(found), int(port))
+    return Endpoint(str(found), int(port))

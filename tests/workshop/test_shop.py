@@ -79,5 +79,9 @@ def test_a_material_or_machine_that_is_taken_out_stops_no_project_from_opening(m
     titles = [finding["title"] for finding in found]
     assert "No material “birch-ply” here" in titles
     assert "No machine “bench-laser” here" in titles
+    for address in ("runs", "machine/connect", "machine/panel"):  # not on the nearest either
+        refused = maker.post(f"projects/{project.pk}/{address}", kind="trace", button="start")
+        assert refused.status_code == 422
+        assert "no machine “bench-laser” in your workshop" in refused.json()["message"]
     answer = maker.edit(project, 1, do="change", of="ticket", values={"machine": "plough"})
     assert answer.json()["message"] == "There is no machine “plough” in the workshop."

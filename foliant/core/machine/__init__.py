@@ -16,14 +16,14 @@ any time, also while an answer is awaited, and each is answered with a `status` 
 `done` counts finished moves; `clock` is the machine's own seconds since the job began. `M0` waits for the start button.
 """
 
-from foliant.core.machine.driver import Address, Driver, driver_at
+from foliant.core.machine.driver import Driver, Endpoint, driver_at
 from foliant.core.machine.link import Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
 from foliant.core.machine.script import Script, run_lines, script_of, trace_lines
 
 __all__ = [
-    "Address",
     "Driver",
+    "Endpoint",
     "Link",
     "LinkLost",
     "Panel",

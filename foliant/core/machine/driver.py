@@ -14,7 +14,7 @@ OnTick = Callable[[Status, int], Command | None]
 
 
 @dataclass(frozen=True)
-class Address:
+class Endpoint:
     """Where a machine listens; a simulated one has a second port for the buttons on its front, else 0."""
 
     host: str
@@ -50,7 +50,7 @@ class Driver(ABC):
 class LineDriver(Driver):
     """The controllers that speak the line protocol of `core.machine`."""
 
-    address: Address
+    address: Endpoint
 
     def greet(self) -> Status:
         with self._link() as link:
@@ -79,6 +79,6 @@ class LineDriver(Driver):
         return Panel(self.address.host, self.address.panel_port)
 
 
-def driver_at(address: Address) -> Driver:
+def driver_at(address: Endpoint) -> Driver:
     """The driver for the machine at an address."""
     return LineDriver(address)

@@ -13,7 +13,7 @@ from foliant.core.machine import LinkLost, script_of
 from foliant.core.machine.link import Command
 from foliant.workshop.actions.action import Action
 from foliant.workshop.computing import planned
-from foliant.workshop.machines import address_text, driver_for, queue_of
+from foliant.workshop.machines import address_text, driver_for, machine_of, queue_of
 from foliant.workshop.models import Project, Run
 from foliant.workshop.tasks import drive
 
@@ -35,7 +35,7 @@ class StartRun(Action):
 
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
-        machine = shop.machine(design.ticket.machine)
+        machine = machine_of(design, shop)
         self.script = planned(script_of, design, shop, str(self.kind))
         self.run = Run(
             project=self.project,

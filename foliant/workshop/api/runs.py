@@ -7,6 +7,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
 from foliant.workshop.actions import CommandRun, PressPanel, StartRun
+from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
 from foliant.workshop.models import Run
 from foliant.workshop.presenters import runs
@@ -78,5 +79,5 @@ def post_command(request: HttpRequest, project_id: int, run_id: int, data: Comma
 def post_panel(request: HttpRequest, project_id: int, data: ButtonIn) -> dict[str, Any]:
     """Press a button on the simulated machine itself, as its maker would by hand."""
     project = own(request, project_id)
-    PressPanel(request.user, project.shop.machine(project.design.ticket.machine), data.button).execute()
+    PressPanel(request.user, machine_of(project.design, project.shop), data.button).execute()
     return {"pressed": data.button}

@@ -14,7 +14,7 @@ from foliant.core.paths import ARC, LINE, Path
 from foliant.core.program.bed import mapped, sheet_to_bed
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
-from foliant.workshop.machines import address_text, driver_for
+from foliant.workshop.machines import address_text, driver_for, machine_of
 from foliant.workshop.models import Project, Run
 
 
@@ -90,7 +90,7 @@ def machine_view(design: Design, shop: Shop) -> dict[str, Any]:
 
 def greet(design: Design, shop: Shop) -> Status:
     """Connect to the machine and ask where it is; raises `LinkLost`."""
-    return driver_for(address_text(shop.machine(design.ticket.machine))).greet()
+    return driver_for(address_text(machine_of(design, shop))).greet()
 
 
 def on_sheet(design: Design, x: float, y: float) -> tuple[float, float]:
