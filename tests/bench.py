@@ -347,6 +347,7 @@ if __name__ == "__main__":
     growth.offsets_that_grow(row, script_glyphs)
     growth.edits_that_follow(row)
     growth.standings(row)
+    growth.names_of_a_hundred(row)
     growth.sheets_that_grow(row)
     growth.makers_beside_each_other(row)
     edits_and_paint()

@@ -215,3 +215,20 @@ def many_edits(count: int = 1000) -> tuple[int, list[float]]:
         edits(maker, project, felt, taken, times=count, pause=0)
         assert felt.statuses == {200}
         return stack.stored - before, taken
+
+
+def one_name_each(design: Design, count: int) -> list[float]:
+    """The seconds of each answer where so many pieces get other words, one after the other."""
+    taken: list[float] = []
+    with running_stack() as stack:
+        maker = Caller(stack.address)
+        project = maker.opened(design)
+        revision = maker.get(f"/projects/{project}")["revision"]
+        for number, piece in enumerate(design.pieces[:count]):
+            edit = {"do": "change", "of": f"part {piece.parts[1].id}", "values": {"text": f"ORRIN {number}"}}
+            begun = time.perf_counter()
+            status, answer = maker.post(f"/projects/{project}/edits", revision=revision, edit=edit)
+            taken.append(time.perf_counter() - begun)
+            assert status == 200, answer
+            revision = answer["revision"]
+    return taken
