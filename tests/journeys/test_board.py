@@ -397,6 +397,25 @@ def test_a_motif_is_found_by_a_word_and_kept_among_the_favourites(page: Page) ->
     expect(page.locator(".found")).to_contain_text("No motif is found by “zzz”.")
 
 
+def test_motifs_are_found_by_plurals_the_best_first_and_taken_by_keys(page: Page) -> None:
+    maker = Maker(page)
+    begin(maker)
+    for words, name in (("rockets", "Rocket"), ("cherries", "Cherries"), ("dogs", "Dog"), ("bicycle", "Bicycle")):
+        page.keyboard.press("6")
+        page.get_by_label("Find a motif by a word").fill(words)
+        expect(page.locator(".motif-put").first).to_have_attribute("aria-label", name)
+        page.keyboard.press("Enter")
+        expect(spec(page)).to_contain_text(f"Motif {name}")
+        page.keyboard.press("Escape")
+    page.keyboard.press("6")
+    page.get_by_label("Find a motif by a word").fill("fish")
+    expect(page.locator(".motif-put").nth(1)).to_be_visible()
+    second = page.locator(".motif-put").nth(1).get_attribute("aria-label") or ""
+    for key in ("ArrowDown", "ArrowRight", "Enter"):
+        page.keyboard.press(key)
+    expect(spec(page)).to_contain_text(f"Motif {second}")
+
+
 PASTE = """text => document.dispatchEvent(Object.assign(new Event("paste", {bubbles: true, cancelable: true}),
   {clipboardData: {getData: () => text}}))"""
 

@@ -12,6 +12,23 @@ const read = (key) => {
   }
 };
 
+// A word as it is typed, and as it stands for one thing: stars, fish, cherries, boxes.
+const forms = (word) => [word, word.replace(/ies$/, "y"), word.replace(/(s|x|z|ch|sh)es$/, "$1"), word.replace(/s$/, "")];
+
+// How well a motif is meant by a word: called so, found by the whole of it, or by its beginning, or by some of it.
+function meant(motif, word) {
+  const best = forms(word).map((form) => {
+    if (!form) return 0;
+    if (motif.key === form) return 5;
+    if (motif.key.split("-").includes(form)) return 4;
+    if (motif.words.split(" ").includes(form)) return 3;
+    return motif.words.includes(` ${form}`) ? 2 : Number(motif.words.includes(form));
+  });
+  return Math.max(...best);
+}
+
+const ROW = 8; // motifs in a row of the panel
+
 export function registerMotifs(Alpine) {
   Alpine.data("motifLibrary", () => ({
     all: [],
@@ -28,7 +45,26 @@ export function registerMotifs(Alpine) {
       const words = this.query.toLowerCase().split(/\s+/).filter(Boolean);
       const from =
         this.kept === "all" ? this.all : this[this.kept].map((key) => this.all.find((motif) => motif.key === key)).filter(Boolean);
-      return from.filter((motif) => words.every((word) => motif.words.includes(word)));
+      const scored = from.map((motif) => [motif, words.map((word) => meant(motif, word))]);
+      const fitting = scored.filter(([, scores]) => scores.every(Boolean));
+      const sum = ([, scores]) => scores.reduce((whole, score) => whole + score, 0);
+      return fitting.sort((a, b) => sum(b) - sum(a)).map(([motif]) => motif);
+    },
+    // Enter takes the first, arrows walk, as in the list of fonts.
+    walk(event) {
+      const motifs = [...this.$root.querySelectorAll(".motif-put")];
+      const finding = event.target.matches("input");
+      if (finding && event.key === "Enter") {
+        event.preventDefault();
+        motifs[0]?.click();
+        return;
+      }
+      const at = motifs.indexOf(event.target);
+      if (at < 0 && !(finding && event.key === "ArrowDown")) return;
+      const to = { ArrowRight: at + 1, ArrowLeft: at - 1, ArrowDown: finding ? 0 : at + ROW, ArrowUp: at - ROW }[event.key];
+      if (to === undefined) return;
+      event.preventDefault();
+      (to < 0 ? this.$root.querySelector("input") : motifs[to])?.focus();
     },
     get saysFound() {
       const count = this.found.length;
