@@ -8,7 +8,7 @@ import pytest
 import shapely
 
 from foliant.core.design import Design, Part, read_design, resolve
-from foliant.core.design.placing import part_bounds, part_paths
+from foliant.core.design.placing import part_bounds, part_paths, visual_centre
 from foliant.core.design.shapes import Words
 from foliant.core.errors import Refused
 from foliant.core.lettering import library
@@ -296,6 +296,21 @@ def test_a_font_that_is_gone_is_said_and_the_substitute_kept_by_a_fix(monkeypatc
     assert not any(one.check == "what_parts_are_made_of_is_here" for one in check_piece(mended, mended.pieces[0]))
     with pytest.raises(Refused, match="no font"):
         change(design, "part a3", font="../etc/passwd")
+
+
+@pytest.mark.parametrize("hold", [None, "middle", "visual"])
+def test_letters_of_a_row_stand_on_one_baseline_and_look_centred(hold: str | None) -> None:
+    plate = put("rectangle", width=50, height=70, x=40, y=40)
+    design = one_piece(plate, put("words", text="LET", x=40, y=40, cap_height=18, font="bebas-neue"))
+    if hold:
+        held = {"do": "hold-parts", "piece": "p1", "parts": ["a3"], "to": "piece", "across": hold, "down": hold}
+        design = edited(design, held)
+    design = edited(design, {"do": "spell-pieces", "piece": "p1", "part": "a3"})
+    found = [next(part for part in piece.parts if isinstance(part.shape, Words)) for piece in design.pieces]
+    feet = [part_bounds(part)[3] for part in found]
+    assert max(feet) - min(feet) < 0.05
+    centres = [visual_centre(part)[0] for part in found]
+    assert max(centres) - min(centres) < 0.05
 
 
 def test_a_design_of_lettered_parts_reads_back_exactly() -> None:

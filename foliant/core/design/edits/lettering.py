@@ -20,7 +20,16 @@ from foliant.core.design.edits.project import copied_piece, unused_name
 from foliant.core.design.holds import Hold
 from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
-from foliant.core.design.placing import inverse, own_bounds, part_bounds, part_matrix, part_paths, shape_bounds
+from foliant.core.design.placing import (
+    inverse,
+    own_bounds,
+    part_bounds,
+    part_matrix,
+    part_paths,
+    placing_box,
+    shape_bounds,
+    visual_centre,
+)
 from foliant.core.design.references import point_of
 from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import Bridged, Fitting, Joined, LetteringKey, OnEdge
@@ -253,7 +262,8 @@ class MoveBridge(Command):
 class SpellPieces(Command):
     """A word as a row of pieces, one letter each: the piece of the words for every letter, alike but for that letter.
 
-    The piece itself takes the first letter. Spaces make no piece.
+    The piece itself takes the first letter. Spaces make no piece. Letters stand on one baseline, and across by their
+    visual centres: an L looks off its middle otherwise.
     """
 
     do: Literal["spell-pieces"]
@@ -277,7 +287,7 @@ class SpellPieces(Command):
             shape = build(Words, {**fields(sized), "text": letter})
             copy, serial = (source, serial) if number == 0 else copied_piece(source, serial)
             at = source.parts.index(part)
-            own = changed(copy.parts[at], shape=shape)
+            own = _by_eye(changed(copy.parts[at], shape=shape), point_of(placing_box(part), "middle")[0])
             named = f"{source.name} {letter}"
             name = unused_name(named, taken)
             copy = build(Piece, {**fields(with_parts(copy, [own])), "name": name})
@@ -288,6 +298,16 @@ class SpellPieces(Command):
 
     def says(self, design: Design) -> str:
         return "one piece a letter"
+
+
+def _by_eye(part: Part, across: float) -> Part:
+    """A letter placed across by its visual centre, down by its baseline: held so, or where the word's middle was."""
+    if part.down and part.down.anchor == "visual":
+        part = changed(part, down=part.down.model_copy(update={"anchor": "middle"}))
+    if part.across:
+        held = part.across.anchor == "middle"
+        return changed(part, across=part.across.model_copy(update={"anchor": "visual"})) if held else part
+    return moved(part, across - visual_centre(part)[0], 0.0)
 
 
 def _tallest(outline: Path, texts: list[str], tall: float) -> float:
