@@ -9,7 +9,7 @@ from foliant.core.design import Design, Part, Piece, apply, part_paths, resolve
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.parts import RemoveParts
 from foliant.core.design.edits.treating import TreatParts
-from foliant.core.design.following import kept_place, widest_margin
+from foliant.core.design.following import kept_place_of, widest_margin
 from foliant.core.design.idle import idle_parts
 from foliant.core.design.placing import part_bounds
 from foliant.core.design.shapes import Hole
@@ -42,7 +42,7 @@ def holes_keep_their_margin(bench: Bench) -> Iterator[Finding]:
     """A hole that found its place once may have none any more, on a plate that has changed."""
     for part in bench.piece.made:
         hole = part.shape
-        if not (isinstance(hole, Hole) and hole.keeps_margin) or kept_place(hole, bench.piece, part.id):
+        if not isinstance(hole, Hole) or not hole.keeps_margin or kept_place_of(part, bench.piece):
             continue
         wide, kept = widest_margin(hole, bench.piece, part.id), format_length(hole.margin, bench.unit)
         possible = f"; {format_length(wide, bench.unit)} is possible" if wide else ""
@@ -108,6 +108,8 @@ def parts_do_something(bench: Bench) -> Iterator[Finding]:
         says = idle.get(part.id)
         if says is None or not (join(part_paths(part)).closed.any() or says == "nothing is left of it"):
             continue  # what is an open line has been said already
+        if part.shape.keeps_margin and not kept_place_of(part, piece):
+            continue  # and that it finds no room, too
         name = part.shape.label()[:40]
         sentence = f"{name}: {says}" if says.startswith("nothing") else f"{name} {says}"
         why = {

@@ -68,6 +68,11 @@ def kept_place(hole: Hole, piece: Piece, hole_id: str) -> Point | None:
     return _place(adds, cuts, (filled, lines), hole.width, hole.height, hole.margin, hole.near)
 
 
+def kept_place_of(part: Part, piece: Piece) -> Point | None:
+    """The same of a part; None where it is no hole that is kept."""
+    return kept_place(part.shape, piece, part.id) if isinstance(part.shape, Hole) else None
+
+
 def widest_margin(hole: Hole, piece: Piece, hole_id: str) -> float:
     """The widest margin, in steps of a tenth of a millimetre, with which a kept hole finds a place; 0 where none is."""
     low, high = 0, round(hole.margin * 10)
