@@ -83,6 +83,15 @@ def test_a_line_is_not_endless(maker: Maker, monkeypatch: pytest.MonkeyPatch) ->
     assert start(maker, maker.project()).json()["message"].startswith("1 jobs wait for Bench laser already")
 
 
+def test_one_makers_jobs_are_with_so_many_machines_at_a_time(
+    maker: Maker, other: Maker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(starting, "MOST_MACHINES", 1)
+    running(maker.project(), address="192.168.1.40:7801")
+    assert start(maker, maker.project()).json()["message"].startswith("Your jobs are with 1 machines already")
+    assert start(other, other.project()).status_code == 200  # which is nobody else's trouble
+
+
 def test_makers_who_name_one_address_share_its_line(maker: Maker, other: Maker) -> None:
     for each, name in ((maker, "Loft laser"), (other, "Attic laser")):
         assert each.shop({"do": "add-machine", "name": name}, revision=0).status_code == 200

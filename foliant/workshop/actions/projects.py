@@ -95,7 +95,9 @@ class DeleteProject(Action):
 
     def perform(self) -> Project:
         old = Project.objects.filter(owner=self.project.owner_id, deleted__lt=timezone.now() - DELETED_KEPT)
-        old.exclude(runs__state__in=Run.ACTIVE).delete()
+        # One goes as one comes: many histories at once would keep the database from others.
+        if oldest := old.exclude(runs__state__in=Run.ACTIVE).order_by("deleted").first():
+            oldest.delete()
         self.project.deleted = timezone.now()
         self.project.save(update_fields=["deleted"])
         return self.project

@@ -22,6 +22,9 @@ logger = logging.getLogger("foliant.runs")
 LONGEST_LINE = 20
 """So many jobs wait for a machine at most."""
 
+MOST_MACHINES = 5
+"""With so many machines one maker's jobs may be at a time, as each is fed by a process."""
+
 SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
@@ -46,6 +49,7 @@ class StartRun(Action):
             moves=self.script.moves,
             estimate=self.script.seconds,
         )
+        driver_for(self.run.address)  # an address that Foliant may not connect to is said now, and never waited for
         self.run.lines = list(self.script.lines)
 
     def check(self) -> None:
@@ -54,6 +58,9 @@ class StartRun(Action):
                 raise Refused(f"A job of this project is with {run.machine} already; wait for it, or stop it first.")
             lost = {"state": Run.State.LOST, "message": Run.WHY_LOST, "ended": timezone.now()}
             Run.objects.filter(pk=run.pk).update(**lost)
+        others = Run.objects.filter(project__owner=self.project.owner_id, state__in=Run.ACTIVE)
+        if others.exclude(address=self.run.address).values("address").distinct().count() >= MOST_MACHINES:
+            raise Refused(f"Your jobs are with {MOST_MACHINES} machines already; wait for one of them.")
         if Run.objects.filter(address=self.run.address, state__in=Run.ACTIVE).count() >= LONGEST_LINE:
             raise Refused(f"{LONGEST_LINE} jobs wait for {self.run.machine} already; try again when some are done.")
 

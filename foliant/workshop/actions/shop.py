@@ -61,6 +61,13 @@ class ApplyShopEdit(Action):
         return state
 
 
+def _done(owner: Any, edit: ShopEdit) -> ShopState:
+    """An edit of the shop as it stands, whatever page it comes from."""
+    found = Workshop.objects.filter(owner=owner).first()
+    result: ShopState = ApplyShopEdit(owner, found.current if found else 0, edit).execute()
+    return result
+
+
 @dataclass
 class OpenShop(Action):
     """Put the shop of a file in place of the maker's; raises `Refused` where it is none."""
@@ -69,10 +76,7 @@ class OpenShop(Action):
     content: bytes
 
     def execute(self) -> ShopState:
-        edit = ReplaceShop(do="replace", shop=read_shop_file(self.content))
-        found = Workshop.objects.filter(owner=self.owner).first()
-        result: ShopState = ApplyShopEdit(self.owner, found.current if found else 0, edit).execute()
-        return result
+        return _done(self.owner, ReplaceShop(do="replace", shop=read_shop_file(self.content)))
 
 
 @dataclass
@@ -96,9 +100,7 @@ class KeepAsRecipe(Action):
             work=operation.work,
             values=dict(settings),
         )
-        found = Workshop.objects.filter(owner=owner).first()
-        result: ShopState = ApplyShopEdit(owner, found.current if found else 0, edit).execute()
-        return result
+        return _done(owner, edit)
 
 
 @dataclass

@@ -10,7 +10,7 @@ from foliant.core.units import Unit, format_length
 def check_room(piece: Piece, part: Part, unit: Unit) -> None:
     """Raise `Refused` where a kept hole finds no place with its margin."""
     hole = part.shape
-    if isinstance(hole, Hole) and hole.near != "free" and kept_place(hole, piece, part.id) is None:
+    if isinstance(hole, Hole) and hole.keeps_margin and kept_place(hole, piece, part.id) is None:
         size = hole.summary(unit)
         raise Refused(
             f"A hole of {size} with {format_length(hole.margin, unit)} to every edge finds no room on {piece.name}: "

@@ -35,6 +35,7 @@ class Command(BaseCommand):
         if settings.DEMO:
             call_command("load_demo", verbosity=0)
         parts = _parts(port, machines=not no_machines)
+        fed: set[str] = set()  # the feeders of makers' own machines
         running = {name: _start(command) for name, command in parts.items()}
         signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
         self.stdout.write(f"\n  Foliant is at http://127.0.0.1:{port}\n  Stop it with Ctrl+C.\n")
@@ -42,9 +43,12 @@ class Command(BaseCommand):
         try:
             while True:
                 time.sleep(AGAIN_AFTER)
-                for name, command in _wanted().items():
-                    if name not in parts:
-                        parts[name], running[name] = command, _start(command)
+                wanted = _wanted(fed)
+                for name in wanted.keys() - fed:
+                    running[name] = _start(wanted[name])
+                for name in fed - wanted.keys():  # nothing is sent there any more
+                    running.pop(name).terminate()
+                fed, parts = set(wanted), {**parts, **wanted}
                 for name, process in running.items():
                     if process.poll() is not None:
                         self.stderr.write(f"The {name} ended with {process.returncode}; starting it again.")
@@ -61,6 +65,9 @@ class Command(BaseCommand):
                     process.kill()
 
 
+_OF = "feeder of "
+
+
 def _parts(port: int, machines: bool) -> dict[str, list[str]]:
     """The command line of every part."""
     python = sys.executable
@@ -69,7 +76,7 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
                    "--timeout", "120", "--log-level", "warning"],
     }  # fmt: skip
     for key in simulated_machines():
-        parts[f"feeder of {key}"] = _feeder(queue_of(f"{SIMULATED}:{key}"))
+        parts[_OF + key] = _feeder(queue_of(f"{SIMULATED}:{key}"))
     if machines:
         for key, address in simulated_machines().items():
             parts[f"simulated {key}"] = [
@@ -85,13 +92,13 @@ def _feeder(queue: str) -> list[str]:
             "--no-startup-delay", "--no-reload", "--verbosity", "0"]  # fmt: skip
 
 
-def _wanted() -> dict[str, list[str]]:
-    """The feeders of all machines that somebody has sent something to."""
+def _wanted(fed: set[str]) -> dict[str, list[str]]:
+    """The feeders of all machines that somebody has sent something to; those there are, while the database is busy."""
     with suppress(DatabaseError):
         addresses = Run.objects.filter(state__in=Run.ACTIVE).order_by().values_list("address", flat=True).distinct()
         real = [address for address in addresses if not address.startswith(f"{SIMULATED}:")]
-        return {f"feeder of {address}": _feeder(queue_of(address)) for address in real}
-    return {}
+        return {_OF + address: _feeder(queue_of(address)) for address in real}
+    return {name: _feeder(queue_of(name.removeprefix(_OF))) for name in fed}
 
 
 def _start(command: list[str]) -> subprocess.Popen[bytes]:
