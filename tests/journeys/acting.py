@@ -51,3 +51,19 @@ def open_copy(page: Page, project: str) -> None:
     expect(copy.locator(".name")).to_have_text(f"{project} (copy)")
     copy.locator(".name").click()
     page.wait_for_url(re.compile("/shape/"))
+
+
+def slowed(page: Page) -> None:
+    """A processor six times slower, and 900 ms to the server and back."""
+    chrome = page.context.new_cdp_session(page)
+    chrome.send("Emulation.setCPUThrottlingRate", {"rate": 6})
+    chrome.send("Network.enable")
+    conditions = {"offline": False, "latency": 900, "downloadThroughput": -1, "uploadThroughput": -1}
+    chrome.send("Network.emulateNetworkConditions", conditions)
+    page.set_default_timeout(90_000)
+
+
+def free(page: Page) -> None:
+    """Until all that hands have done is done, as the page itself says."""
+    expect(page.locator("body")).to_have_attribute("data-hands", "free", timeout=90_000)
+    expect(page.locator(".head .under")).to_contain_text("saved", timeout=90_000)

@@ -2,6 +2,7 @@
 // changes wait for each other, so that fast keys never overtake themselves.
 
 import { ask, get, post } from "./api.js";
+import { busy } from "./hands.js";
 import { plain } from "./plain.js";
 
 const PREVIEW_EVERY = 60; // ms
@@ -116,16 +117,14 @@ export function registerProject(Alpine, boot) {
       return turn;
     },
 
-    // How many values are being read, or about to open for typing, just now.
-    pending: 0,
     get busy() {
-      return this.saving || this.pending > 0;
+      return this.saving || busy();
     },
     // When every change so far has been answered, and those that follow from it.
     async settled() {
       while (this.busy) {
         await queue;
-        await Alpine.nextTick();
+        await new Promise((resolve) => setTimeout(resolve, 10));
       }
     },
 

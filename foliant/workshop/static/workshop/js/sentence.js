@@ -1,5 +1,6 @@
 // A sentence whose values can be edited in place: click a value, type, Enter; Tab goes on to the next.
 
+import { act } from "./hands.js";
 import { clearProblem, showProblem } from "./problem.js";
 
 export function registerSentence(Alpine, held = "project") {
@@ -45,11 +46,14 @@ export function registerSentence(Alpine, held = "project") {
       option.setAttribute("role", "option");
       option.setAttribute("aria-selected", String(key === bit.raw));
       option.textContent = title;
-      option.addEventListener("click", async () => {
-        closeChoices();
-        if (key !== bit.raw) await project().try(editFor(bit, key));
-        focusValue(root, bit.of, bit.field);
-      });
+      option.addEventListener("click", () =>
+        act(async () => {
+          closeChoices();
+          if (key !== bit.raw) await project().try(editFor(bit, key));
+          await project().shown?.(); // what opens by itself after it gets the keys that come next
+          await focusValue(root, bit.of, bit.field);
+        }),
+      );
       option.addEventListener("focus", () => key !== bit.raw && project().tryOut(editFor(bit, key)));
       list.append(option);
     }
@@ -73,24 +77,18 @@ export function registerSentence(Alpine, held = "project") {
     (list.querySelector('[aria-selected="true"]') ?? list.firstElementChild)?.focus();
   }
 
-  function focusValue(root, of, field) {
-    requestAnimationFrame(() => {
-      if (document.activeElement?.matches("input, textarea, select")) return; // fast hands are typing elsewhere already
-      root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`)?.focus();
-    });
+  const buttonOf = (root, of, field) => root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`);
+
+  // Once it is drawn anew; unless the hand has gone into another field.
+  async function focusValue(root, of, field) {
+    await Alpine.nextTick();
+    if (!document.activeElement?.matches("input, textarea, select")) buttonOf(root, of, field)?.focus();
   }
 
   // The list of fonts is a panel of its own, with a picture of the words in each.
-  async function openFonts(root, bit, keys = []) {
-    // What fast hands press before the list is there goes to it all the same.
-    const early = (event) => {
-      keys.push({ key: event.key, ctrlKey: event.ctrlKey });
-      event.preventDefault();
-      event.stopPropagation();
-    };
-    document.addEventListener("keydown", early, true);
-    const { openChooser } = await import("./shape/chooser.js").finally(() => document.removeEventListener("keydown", early, true));
-    openChooser(project(), Alpine.store("toasts"), { now: bit.raw, edit: (key) => editFor(bit, key), of: bit.of.split(" ")[1], left: () => focusValue(root, bit.of, bit.field) }, keys);
+  async function openFonts(root, bit) {
+    const { openChooser } = await import("./shape/chooser.js");
+    return openChooser(project(), Alpine.store("toasts"), { now: bit.raw, edit: (key) => editFor(bit, key), of: bit.of.split(" ")[1], left: () => focusValue(root, bit.of, bit.field) });
   }
 
   function openInput(root, button, bit) {
@@ -127,7 +125,6 @@ export function registerSentence(Alpine, held = "project") {
     };
     let finished = false;
     let finishing = false;
-    let ahead = []; // keys pressed while the server still reads the value before
 
     const close = () => {
       finished = true;
@@ -137,28 +134,22 @@ export function registerSentence(Alpine, held = "project") {
       root.dispatchEvent(new CustomEvent("redraw"));
     };
     // Keep what was typed; on a problem the field stays open with the sentence above it.
-    const commit = async (then) => {
+    const commit = (then) => {
       if (finished || finishing) return;
-      if (input.value === String(bit.raw)) {
-        close();
-        then?.();
-        return;
-      }
       finishing = true;
-      project().pending += 1;
-      try {
-        await project().edit(editFor(bit, input.value));
-        await Alpine.nextTick();
-        close();
-        then?.();
-      } catch (problem) {
-        finishing = false;
-        ahead = [];
-        showProblem(box, input, problem.message);
-        input.focus();
-      } finally {
-        project().pending -= 1;
-      }
+      act(async () => {
+        try {
+          if (input.value !== String(bit.raw)) await project().edit(editFor(bit, input.value));
+          await Alpine.nextTick();
+          close();
+          return then?.();
+        } catch (problem) {
+          finishing = false;
+          showProblem(box, input, problem.message);
+          input.focus();
+          return null;
+        }
+      });
     };
     function typed() {
       widen();
@@ -167,19 +158,12 @@ export function registerSentence(Alpine, held = "project") {
     }
     function pressed(event) {
       event.stopPropagation();
-      if (finishing) {
-        const { key, shiftKey, ctrlKey, metaKey } = event;
-        ahead.push({ key, shiftKey, ctrlKey, metaKey });
-        event.preventDefault();
-      } else if (event.key === "Enter" && event.shiftKey && bit.field === "text") {
+      if (event.key === "Enter" && event.shiftKey && bit.field === "text") {
         event.preventDefault();
         breakLine();
       } else if (event.key === "Enter") {
         event.preventDefault();
-        commit(() => {
-          focusValue(root, bit.of, bit.field);
-          for (const early of ahead) document.body.dispatchEvent(new KeyboardEvent("keydown", { ...early, bubbles: true }));
-        });
+        commit(() => focusValue(root, bit.of, bit.field));
       } else if (event.key === "Escape") {
         project().endTryOut();
         close();
@@ -189,13 +173,11 @@ export function registerSentence(Alpine, held = "project") {
         const values = root.bits.filter((other) => other.field);
         const at = values.findIndex((other) => other.of === bit.of && other.field === bit.field);
         const next = values[at + (event.shiftKey ? -1 : 1)];
-        commit(() => (next ? open(root, next.of, next.field, ahead) : focusValue(root, bit.of, bit.field)));
+        commit(() => (next ? open(root, next.of, next.field) : focusValue(root, bit.of, bit.field)));
       }
     }
     function left(event) {
-      setTimeout(() => {
-        if (!finished && event.target === input && !box.querySelector(".problem") && document.activeElement !== input) commit();
-      }, 0);
+      if (event.target === input && !box.querySelector(".problem") && document.activeElement !== input) commit();
     }
     field(String(bit.raw).includes("\n") ? "textarea" : "input", bit.raw);
     button.replaceWith(box);
@@ -204,26 +186,13 @@ export function registerSentence(Alpine, held = "project") {
     input.focus();
   }
 
-  // Open a value for typing, and give it the keys that fast hands have pressed for it already.
-  function open(root, of, field, keys = []) {
+  // Open a value for typing or choosing; null where there is none.
+  function open(root, of, field) {
     const bit = root.bits?.find((found) => found.of === of && found.field === field);
-    if (bit?.kind === "font") return openFonts(root, bit, keys);
-    root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`)?.click();
-    let input = null;
-    let fresh = true;
-    for (const pressed of keys) {
-      const { key } = pressed;
-      // Tab may have gone on to the next value, or to a list of choices.
-      const now = input?.isConnected ? input : (root.querySelector(".editing :is(input, textarea)") ?? document.activeElement);
-      if (now !== input) [input, fresh] = [now, true];
-      const free = now.dispatchEvent(new KeyboardEvent("keydown", { ...pressed, cancelable: true, bubbles: true }));
-      if (!free) continue;
-      if (now.matches("[role=option]") && key === "Enter") now.click();
-      if (!now.matches("input, textarea") || key.length !== 1 || pressed.ctrlKey || pressed.metaKey) continue;
-      now.value = fresh ? key : now.value + key;
-      fresh = false;
-      now.dispatchEvent(new Event("input"));
-    }
+    const button = buttonOf(root, of, field);
+    if (!bit || !button) return null;
+    if (bit.kind === "font") return openFonts(root, bit);
+    return bit.choices ? openChoices(root, button, bit) : openInput(root, button, bit);
   }
 
   function draw(root, bits) {
@@ -253,16 +222,19 @@ export function registerSentence(Alpine, held = "project") {
           button.setAttribute("aria-haspopup", "listbox");
           button.setAttribute("aria-expanded", "false");
         }
-        button.addEventListener("click", () => {
-          if (choosing?.button === button) closeChoices(true);
-          else if (bit.choices) openChoices(root, button, bit);
-          else if (bit.kind === "font") openFonts(root, bit);
-          else openInput(root, button, bit);
+        const press = () => (choosing?.button === button ? closeChoices(true) : act(() => open(root, bit.of, bit.field)));
+        // A pointer opens it when it goes down: leaving another field may move it from under the pointer.
+        button.addEventListener("mousedown", (event) => {
+          if (event.button !== 0) return;
+          event.preventDefault();
+          document.activeElement?.blur();
+          press();
         });
+        button.addEventListener("click", (event) => event.detail === 0 && press());
         return button;
       }),
     );
-    if (focused?.field) root.querySelector(`.value[data-of="${focused.of}"][data-field="${focused.field}"]`)?.focus();
+    if (focused?.field) buttonOf(root, focused.of, focused.field)?.focus();
   }
 
   // <p x-sentence="bits"> draws the bits and draws them again when they change.
@@ -270,7 +242,10 @@ export function registerSentence(Alpine, held = "project") {
     const read = evaluateLater(expression);
     root.classList.add("sentence");
     root.addEventListener("redraw", () => draw(root, root.latest ?? []));
-    root.addEventListener("open-value", (event) => open(root, event.detail.of, event.detail.field, event.detail.keys));
+    // Who asks may wait until it is open.
+    root.addEventListener("open-value", ({ detail }) => {
+      detail.opened = open(root, detail.of, detail.field);
+    });
     effect(() => {
       read((bits) => {
         root.latest = bits ?? [];

@@ -1,5 +1,6 @@
 // The Shape station, put together from components that each own their state, one idea a file.
 
+import { act, again } from "./hands.js";
 import { plain } from "./plain.js";
 import { aiming } from "./shape/aiming.js";
 import { arranging } from "./shape/arranging.js";
@@ -46,7 +47,7 @@ export function register(Alpine, boot) {
       for (const act of ["copy", "cut", "paste"]) document.addEventListener(act, (event) => this[act](event));
       if (!project.standing.sheet) project.refresh();
       // So that they open at once; what there is to say about the piece comes with them.
-      setTimeout(() => Promise.all([this.outliner(), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")]), 2000);
+      setTimeout(() => Promise.all([this.outliner(), import("./shape/gestures.js"), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")]), 2000);
     },
 
     // Whenever the project, the choice or the look changes: keep the choice real, then draw.
@@ -104,11 +105,6 @@ export function register(Alpine, boot) {
     key(event) {
       if (event.defaultPrevented || event.target.closest("input, textarea, select, dialog, .choices")) return;
       const key = keyOf(event);
-      if (this.early && !key.startsWith("Ctrl+")) {
-        this.early.push({ key: event.key, shiftKey: event.shiftKey });
-        event.preventDefault();
-        return;
-      }
       if (event.altKey) return;
       if (this.tool === "pen" && ["Enter", "Backspace"].includes(key)) {
         event.preventDefault();
@@ -118,9 +114,12 @@ export function register(Alpine, boot) {
         return;
       }
       const command = this.commandList.find((found) => !found.own && found.keys?.includes(key));
-      if (!command && !this.outliningReady) this.outliner().then(() => this.key(event)); // its keys come with it
-      if (!command || !this.can(command)) return;
-      if (["Enter", " "].includes(event.key)) return;
+      if (!command && !this.outliningReady) act(() => this.outliner().then(() => again(event))); // its keys come with it
+      if (!command || ["Enter", " "].includes(event.key)) return;
+      if (!this.can(command)) {
+        this.wants(command);
+        return;
+      }
       event.preventDefault();
       command.run(event);
     },

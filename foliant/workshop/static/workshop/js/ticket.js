@@ -1,6 +1,7 @@
 // The Ticket station: operations in run order with their settings.
 
 import { post } from "./api.js";
+import { act } from "./hands.js";
 import { plain } from "./plain.js";
 import { SheetView } from "./sheetview.js";
 
@@ -52,7 +53,7 @@ export function register(Alpine, boot) {
       project.try({ do: "remove-operation", operation: line.id });
     },
     add(work) {
-      project.try({ do: "add-operation", work });
+      return act(async () => (await project.try({ do: "add-operation", work })) && project.shown());
     },
     usual() {
       project.try({ do: "usual-operations" });
@@ -67,7 +68,13 @@ export function register(Alpine, boot) {
       const fresh = this.words.lines.find((line) => line.own && !this.known.includes(line.id));
       const opens = this.known.length > 0 && fresh;
       this.known = ids;
-      if (opens) setTimeout(() => document.querySelector(`.value[data-of="operation ${fresh.id}"][data-field="power"]`)?.click(), 60);
+      if (opens) act(() => this.openPower(`operation ${fresh.id}`), { follows: true });
+    },
+    async openPower(of) {
+      await Alpine.nextTick();
+      const detail = { of, field: "power" };
+      document.querySelector(`.value[data-of="${of}"][data-field="power"]`)?.closest(".sentence").dispatchEvent(new CustomEvent("open-value", { detail }));
+      return detail.opened;
     },
 
     async move(index, step) {

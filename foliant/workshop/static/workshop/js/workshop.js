@@ -14,7 +14,6 @@ Alpine.store("shop", {
   ...boot.state,
   material: boot.state.materials[0].key, // those that are open
   machine: boot.state.machines[0].key,
-  pending: 0,
 
   // Nothing is tried out here: a value shows what it does once it is kept.
   tryOut() {},

@@ -1,5 +1,7 @@
 // What is done to what is chosen: role, place, align, spread, hold, repeat. All of it is asked of the server.
 
+import { act } from "../hands.js";
+
 export const arranging = ({ project, toasts, boot }) => ({
   roles: boot.roles,
   overRole: "",
@@ -32,10 +34,12 @@ export const arranging = ({ project, toasts, boot }) => ({
     return project.try({ do: what, piece: this.piece, parts: this.chosen, ...more });
   },
   // With Shift, `also`, it is one role more, or one less.
-  async setRole(role, also = false) {
-    await this.putting; // it is meant for the part that is just being put on
-    if (this.chosen.length) this.doParts("set-role", { role, also });
-    else this.putRole = this.putRole === role ? "" : role;
+  setRole(role, also = false) {
+    return act(() => {
+      if (this.chosen.length) return this.doParts("set-role", { role, also });
+      this.putRole = this.putRole === role ? "" : role;
+      return true;
+    });
   },
   turnRole() {
     const keys = this.roles.map((role) => role.key);
@@ -77,8 +81,11 @@ export const arranging = ({ project, toasts, boot }) => ({
   turn(by) {
     return this.doParts("rotate-parts", { by, each: this.each });
   },
-  async duplicate(dx = 4, dy = 4) {
-    if (this.chosen.length) await this.adding({ do: "duplicate-parts", piece: this.piece, parts: this.chosen, dx, dy });
+  duplicate(dx = 4, dy = 4) {
+    return act(async () => {
+      const parts = this.chosen;
+      return parts.length > 0 && (await this.adding({ do: "duplicate-parts", piece: this.piece, parts, dx, dy })).length > 0;
+    });
   },
   duplicateAgain() {
     return this.duplicate(...this.lastMove);

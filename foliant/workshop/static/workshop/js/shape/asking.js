@@ -2,7 +2,7 @@
 
 import { clearProblem, showProblem } from "../problem.js";
 
-export function askAt(canvas, { x, y, label, raw, keep, keys }) {
+export function askAt(canvas, { x, y, label, raw, keep }) {
   canvas.querySelector(".ask")?.remove();
   const box = document.createElement("div");
   box.className = "ask";
@@ -36,9 +36,4 @@ export function askAt(canvas, { x, y, label, raw, keep, keys }) {
   input.addEventListener("input", () => clearProblem(box, input));
   input.addEventListener("blur", () => setTimeout(() => kept || box.querySelector(".problem") || close(), 100));
   input.focus();
-  const typed = keys.filter(({ key }) => key.length === 1).map(({ key }) => key);
-  if (typed.length) input.value = typed.join("");
-  for (const { key } of keys) {
-    if (key.length > 1) input.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
-  }
 }

@@ -2,11 +2,12 @@
 
 import { ask, get, post, send } from "../api.js";
 import { safe } from "../drawing.js";
+import { act } from "../hands.js";
 
 const SPECIAL = ["All", "Favourites", "Recent"];
 let open = null; // the chooser on the page, if any
 
-export async function openChooser(project, toasts, { now, edit, of, left }, keys = []) {
+export async function openChooser(project, toasts, { now, edit, of, left }) {
   open?.leave();
   const panel = document.createElement("section");
   panel.className = "chooser";
@@ -38,13 +39,14 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
     close();
     left();
   };
-  const take = async (font) => {
-    close();
-    if (font.key !== now) await project.try(edit(font.key));
-    else project.endTryOut();
-    post(`/fonts/${font.key}/mark`, { taken: true }).catch(() => null);
-    left();
-  };
+  const take = (font) =>
+    act(async () => {
+      close();
+      if (font.key !== now) await project.try(edit(font.key));
+      else project.endTryOut();
+      post(`/fonts/${font.key}/mark`, { taken: true }).catch(() => null);
+      await left();
+    });
   // A press beside it leaves it, and does what it does.
   const outside = (event) => {
     if (panel.contains(event.target)) return;
@@ -116,11 +118,6 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
   input.addEventListener("input", () => narrow(Boolean(input.value)));
   panel.addEventListener("keydown", (event) => {
     event.stopPropagation();
-    if (event.isTrusted && !all.fonts.length && event.key !== "Escape") {
-      keys.push({ key: event.key, ctrlKey: event.ctrlKey }); // the list is not there yet
-      event.preventDefault();
-      return;
-    }
     if (event.target.closest("form") && event.key !== "Escape") return;
     const go = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + 6, PageUp: at - 6 }[event.key];
     if (go !== undefined) {
@@ -185,12 +182,7 @@ export async function openChooser(project, toasts, { now, edit, of, left }, keys
   } catch (problem) {
     close();
     toasts.say(problem.message, { bad: true });
-    return;
+    return null;
   }
-  for (const { key, ctrlKey } of keys) {
-    if (key.length === 1 && !ctrlKey) {
-      input.value += key;
-      narrow(true);
-    } else input.dispatchEvent(new KeyboardEvent("keydown", { key, ctrlKey, bubbles: true, cancelable: true }));
-  }
+  return panel;
 }

@@ -1,7 +1,6 @@
 // Choosing: by a press, by a box, by what is alike; groups are chosen as one, unless they are reached through.
 
 import { apply } from "./geometry.js";
-import { caught } from "./gestures.js";
 
 export const choosing = () => ({
   chosen: [], // ids of the chosen parts
@@ -48,7 +47,7 @@ export const choosing = () => ({
     const at = ids.indexOf(this.chosen.at(-1));
     this.choose(ids[(at + step + ids.length) % ids.length]);
   },
-  chooseIn(box, before) {
+  chooseIn(box, before, caught) {
     if (this.tool === "nodes" && this.drawnPart) {
       const part = this.drawnPart;
       this.chosenNodes = part.data.shape.contours.flatMap((contour, c) =>

@@ -1,5 +1,7 @@
 // Copy, cut and paste go through the clipboard as text, so that any other project can take it.
 
+import { act } from "../hands.js";
+
 const FORMAT = "foliant-parts";
 
 export const clipboard = ({ project, toasts }) => ({
@@ -40,10 +42,12 @@ export const clipboard = ({ project, toasts }) => ({
       toasts.say("The browser keeps the clipboard to itself here; press Ctrl and V.", { seconds: 6 });
     }
   },
-  async pasteText(text) {
-    if (!this.piece) await this.addPiece();
-    const here = this.copied.piece === `${project.id} ${this.piece}`;
-    if (here) this.copied.times += 1;
-    await this.adding({ do: "paste-parts", piece: this.piece, text, step: here ? 4 * this.copied.times : 0 });
+  pasteText(text) {
+    return act(async () => {
+      if (!this.piece) await this.freshPiece({ do: "add-piece" });
+      const here = this.copied.piece === `${project.id} ${this.piece}`;
+      if (here) this.copied.times += 1;
+      await this.adding({ do: "paste-parts", piece: this.piece, text, step: here ? 4 * this.copied.times : 0 });
+    });
   },
 });

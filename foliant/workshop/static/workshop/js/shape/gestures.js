@@ -184,7 +184,7 @@ export function dragMarquee(station, event, pressed) {
       const box = station.hand.drag?.box;
       station.hand.drag = null;
       station.status = "";
-      if (kept && box) station.chooseIn(box, before);
+      if (kept && box) station.chooseIn(box, before, caught);
       else if (kept) pressed();
       station.draw();
     },
@@ -192,7 +192,7 @@ export function dragMarquee(station, event, pressed) {
 }
 
 // Which parts a box takes.
-export function caught(station, box) {
+function caught(station, box) {
   const parts = station.scene.parts.filter((part) => !part.data.hidden && !part.data.locked && !station.scene.combined.includes(part.id));
   if (station.marquee === "enclosing") return parts.filter((part) => within(part.bounds, box));
   return parts.filter((part) => overlap(part.bounds, box) && touches(station, part, box));
@@ -284,6 +284,7 @@ function keep(station, kept) {
 
 // Pull the handle of the pen's newest node.
 export function dragPen(station) {
+  if (!station.pen.nodes.length) return; // a fast hand has finished already
   follow(
     (next) => {
       station.pen.pull(station.view.at(next));

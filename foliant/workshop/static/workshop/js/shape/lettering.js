@@ -2,6 +2,7 @@
 
 import { get } from "../api.js";
 import { safe } from "../drawing.js";
+import { act } from "../hands.js";
 
 export function registerLettering(Alpine, station, project) {
   Alpine.data("letterPanel", () => ({
@@ -75,9 +76,11 @@ export function registerLettering(Alpine, station, project) {
       project.endTryOut();
     },
 
-    async putRim() {
-      const added = await station.adding({ do: "words-on-edge", piece: station.piece, part: this.others[0].id, top: this.upper, bottom: this.lower });
-      if (added.length) Object.assign(this, { upper: "", lower: "" });
+    putRim() {
+      return act(async () => {
+        const added = await station.adding({ do: "words-on-edge", piece: station.piece, part: this.others[0].id, top: this.upper, bottom: this.lower });
+        if (added.length) Object.assign(this, { upper: "", lower: "" });
+      });
     },
     fitBetween(stay) {
       return station.doParts("fit-between", { stay });

@@ -1,6 +1,7 @@
 // Outlines: what is treated, combined and surrounded, and what the checks say of the piece. The work is done by
 // `outlining.js`, which comes when it is first wanted, or a moment after the page.
 
+import { act } from "../hands.js";
 import { plain } from "../plain.js";
 
 export const outline = ({ Alpine, project }) => ({
@@ -21,8 +22,8 @@ export const outline = ({ Alpine, project }) => ({
     }
     return this.outlining;
   },
-  async outlines(what, ...args) {
-    return (await this.outliner())[what](...args);
+  outlines(what, ...args) {
+    return act(async () => (await this.outliner())[what](...args));
   },
   treats(key) {
     return this.chosenParts.length > 0 && this.chosenParts.every((part) => part.data.treatments?.[key]);

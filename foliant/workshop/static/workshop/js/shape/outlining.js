@@ -2,6 +2,7 @@
 // findings of the piece.
 
 import { get } from "../api.js";
+import { act } from "../hands.js";
 import { plain } from "../plain.js";
 import { apply, distance, middle } from "./geometry.js";
 import { shapes } from "./marks.js";
@@ -25,8 +26,8 @@ export class Outlining {
 
   commands() {
     const { station, project } = this;
-    const treat = (name, key, values, keys) => ({ group: "Outline", name, keys, needs: "parts", run: () => this.treat(key, values) });
-    const combine = (name, how) => ({ group: "Outline", name, needs: "several", run: () => this.combine(how) });
+    const treat = (name, key, values, keys) => ({ group: "Outline", name, keys, needs: "parts", run: () => station.outlines("treat", key, values) });
+    const combine = (name, how) => ({ group: "Outline", name, needs: "several", run: () => station.outlines("combine", how) });
     return [
       treat("Corners rounded, or as they were", "cornered", { style: "rounded" }, ["q"]),
       treat("Corners scooped", "cornered", { style: "scooped" }),
@@ -41,26 +42,20 @@ export class Outlining {
       combine("Intersect", "intersect"),
       combine("Exclude", "exclude"),
       combine("Divide the first", "divide"),
-      { group: "Outline", name: "Surround", keys: ["o"], needs: "parts", run: () => this.surround("adds") },
-      { group: "Outline", name: "Moat round it", keys: ["Shift+o"], needs: "parts", run: () => this.surround("cuts") },
-      { group: "Outline", name: "Score a line round it", needs: "parts", run: () => this.surround("scores") },
-      { group: "Outline", name: "Hold it with tabs", needs: "several", run: () => this.tabs() },
-      { group: "Outline", name: "Cross-lap slots with another piece", run: () => this.crossLap() },
+      { group: "Outline", name: "Surround", keys: ["o"], needs: "parts", run: () => station.outlines("surround", "adds") },
+      { group: "Outline", name: "Moat round it", keys: ["Shift+o"], needs: "parts", run: () => station.outlines("surround", "cuts") },
+      { group: "Outline", name: "Score a line round it", needs: "parts", run: () => station.outlines("surround", "scores") },
+      { group: "Outline", name: "Hold it with tabs", needs: "several", run: () => station.outlines("tabs") },
+      { group: "Outline", name: "Cross-lap slots with another piece", run: () => station.outlines("crossLap") },
       { group: "Outline", name: "Take apart", needs: "parts", run: () => station.doParts("take-apart") },
       { group: "Outline", name: "Split into its bodies", needs: "parts", run: () => station.doParts("split-bodies") },
       { group: "Words", name: "Letters…", keys: ["Shift+l"], needs: "parts", run: () => station.open("letters") },
-      { group: "Words", name: "Choose a font…", keys: ["Shift+f"], needs: "one", run: () => this.openValue(`part ${station.chosen[0]}`, "font") },
+      { group: "Words", name: "Choose a font…", keys: ["Shift+f"], needs: "one", run: () => act(() => station.openValue(`part ${station.chosen[0]}`, "font")) },
       { group: "Words", name: "Fit words between two bars", needs: "several", run: () => station.doParts("fit-between") },
       ...["joined", "stencil"].map((what) => ({ group: "Words", name: { joined: "Join the letters", stencil: "Stencil bridges across letters" }[what], needs: "parts", run: () => station.doParts("set-letters", { what, to: "on" }) })),
       { group: "Words", name: "One piece a letter", needs: "one", run: () => project.try({ do: "spell-pieces", piece: station.piece, part: station.chosen[0] }) },
       { group: "Outline", name: "What there is to look at", keys: ["'"], run: () => station.open("findings") },
     ];
-  }
-
-  // Open a value of what was just made, so that it can be typed at once.
-  async openValue(of, field) {
-    await this.Alpine.nextTick();
-    this.station.$refs.spec.dispatchEvent(new CustomEvent("open-value", { detail: { of, field, keys: [] } }));
   }
 
   // Begin a treatment and type its size; the same again ends it.
@@ -71,7 +66,7 @@ export class Outlining {
     const same = now && Object.entries(values).every(([name, value]) => (now[name] ?? "rounded") === value);
     if (same) return station.doParts("untreat-parts", { treatment: key });
     const begun = await station.doParts("treat-parts", { treatment: key, values });
-    if (begun && station.chosen.length === 1 && FIRST[key]) await this.openValue(`${key} ${station.chosen[0]}`, FIRST[key]);
+    if (begun && station.chosen.length === 1 && FIRST[key]) await station.openValue(`${key} ${station.chosen[0]}`, FIRST[key]);
     return begun;
   }
 
@@ -98,13 +93,13 @@ export class Outlining {
     const { station } = this;
     station.opened = "";
     const [part] = await station.adding({ do: "surround-parts", piece: station.piece, parts: station.chosen, role });
-    if (part) await this.openValue(`part ${part.id}`, "distance");
+    return part ? station.openValue(`part ${part.id}`, "distance") : null;
   }
   async tabs() {
     const { station } = this;
     station.opened = "";
     const [part] = await station.adding({ do: "tab-parts", piece: station.piece, parts: station.chosen });
-    if (part) await this.openValue(`part ${part.id}`, "count");
+    return part ? station.openValue(`part ${part.id}`, "count") : null;
   }
   async crossLap() {
     const { station } = this;
@@ -118,7 +113,7 @@ export class Outlining {
     station.opened = "";
     const near = (part.data.shape.near ?? "free") === "free" ? "top" : "free";
     const done = await this.project.try({ do: "change", of: `part ${part.id}`, values: { near } });
-    if (done && near !== "free") await this.openValue(`part ${part.id}`, "margin");
+    return done && near !== "free" ? station.openValue(`part ${part.id}`, "margin") : done;
   }
   turnFace(x, y) {
     return this.station.doParts("turn-face", { x, y });
@@ -181,11 +176,6 @@ export class Outlining {
         if (wanted === this.told) Object.assign(station, { findings: [], idle: {} });
       }
     }, 300);
-  }
-  // The piece moves aside for the list of findings, so that their places can be seen.
-  makeRoom() {
-    this.station.aside = 410;
-    if (this.station.view.fitted) this.station.fit();
   }
   async mend(edit) {
     await this.project.try(edit);

@@ -1,8 +1,19 @@
 // The panels under the buttons, the box of commands, and the box of points to put a part on.
 
+import { act } from "../hands.js";
 import { keyCaps } from "./commands.js";
 
-export const panels = ({ Alpine, project }) => ({
+// What a command needs that there is not, as it is said.
+const WANTS = {
+  parts: "Choose a part first",
+  one: "Choose one part",
+  several: "Choose two parts or more",
+  copy: "Press one of several copies",
+  repeated: "Choose a part that is repeated",
+  nodes: "Choose a node first, with the nodes tool (8)",
+};
+
+export const panels = ({ Alpine, project, toasts }) => ({
   opened: "", // the panel that is open
   aside: 0, // how wide the panel is that the piece moves aside for, in pixels
 
@@ -10,7 +21,7 @@ export const panels = ({ Alpine, project }) => ({
     if (panel === "points") return this.openPoints();
     project.endTryOut();
     const wanted = this.opened === panel ? "" : panel;
-    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.outlines("makeRoom"), letters: () => this.bringLetters() }[wanted];
+    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.makeRoom(), letters: () => this.bringLetters() }[wanted];
     return wanted ? this.enter(panel, bring) : this.close();
   },
   async bringMotifs() {
@@ -21,29 +32,23 @@ export const panels = ({ Alpine, project }) => ({
   async bringLetters() {
     const { registerLettering } = await import("./lettering.js");
     registerLettering(Alpine, this, project);
-    this.bringLetters = () => this.outlines("makeRoom");
+    this.bringLetters = () => this.makeRoom();
     return this.bringLetters();
   },
-  // Go into a panel once it is there, with the keys that fast hands have pressed for it meanwhile.
-  async enter(panel, bring = null) {
-    const keys = [];
-    this.early = keys;
-    await bring?.();
-    this.opened = panel;
-    let field = null;
-    for (let frame = 0; frame < 40 && !field; frame += 1) {
-      await new Promise(requestAnimationFrame);
-      const found = document.querySelectorAll(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
-      field = [...found].find((one) => "first" in one.dataset && one.offsetParent) ?? found[0];
-    }
-    this.early = null;
-    field?.focus();
-    for (const { key, shiftKey } of keys) {
-      if (field?.matches("input") && key.length === 1) {
-        field.value += key;
-        field.dispatchEvent(new Event("input"));
-      } else (field ?? document.body).dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
-    }
+  // Go into a panel once it is there.
+  enter(panel, bring) {
+    return act(async () => {
+      await bring?.();
+      this.opened = panel;
+      let field = null;
+      for (let frame = 0; frame < 40 && !field; frame += 1) {
+        await new Promise(requestAnimationFrame);
+        const found = document.querySelectorAll(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
+        field = [...found].find((one) => "first" in one.dataset && one.offsetParent) ?? found[0];
+      }
+      field?.focus();
+      return field;
+    });
   },
   close() {
     if (!this.opened) return;
@@ -54,21 +59,23 @@ export const panels = ({ Alpine, project }) => ({
     opener?.focus();
   },
 
-  // What moved aside for a panel goes back.
+  // The piece moves aside for a panel, so that what it tells of can be seen, and goes back.
+  makeRoom() {
+    this.aside = 410;
+    if (this.view.fitted) this.fit();
+  },
   endRoom() {
     if (["letters", "findings"].includes(this.opened)) return;
     this.aside = 0;
     if (this.view.fitted) this.fit();
   },
 
-  // Open a box to find something in; what is typed before it is there goes into it all the same.
-  async find(what) {
-    const keys = [];
-    this.early = keys;
-    const [{ openPicker }, boxes] = await Promise.all([import("./picker.js"), import("./boxes.js")]);
-    const found = await boxes[what](this, project);
-    this.early = null;
-    openPicker(found, keys);
+  // Open a box to find something in.
+  find(what) {
+    return act(async () => {
+      const [{ openPicker }, boxes] = await Promise.all([import("./picker.js"), import("./boxes.js")]);
+      openPicker(await boxes[what](this, project));
+    });
   },
   openPoints() {
     return this.find("points");
@@ -84,6 +91,9 @@ export const panels = ({ Alpine, project }) => ({
       groups.get(command.group).push({ name: command.name, caps: keyCaps(command.keys[0]) });
     }
     return [...groups].map(([name, items]) => ({ name, items }));
+  },
+  wants({ needs, name }) {
+    toasts.say(`${name}: ${WANTS[needs]}.`, { seconds: 4 });
   },
   can(command) {
     const chosen = this.chosen.length;

@@ -1,6 +1,6 @@
 // A box to find one thing among many by its name: type to narrow, arrows to walk, Enter to take, Escape to leave.
 
-export function openPicker({ label, hint = "", items, empty = "Nothing is called that." }, keys = []) {
+export function openPicker({ label, hint = "", items, empty = "Nothing is called that." }) {
   const dialog = document.createElement("dialog");
   dialog.className = "picker";
   dialog.setAttribute("aria-label", label);
@@ -78,21 +78,12 @@ export function openPicker({ label, hint = "", items, empty = "Nothing is called
       at = Math.max(0, Math.min(found.length - 1, go));
       mark();
     } else if (event.key === "Enter" && found[at] && !found[at].disabled) take(found[at]);
+    else if (event.key === "Escape") close(false);
     else return;
     event.preventDefault();
-  });
-  dialog.addEventListener("cancel", (event) => {
-    event.preventDefault();
-    close(false);
   });
   dialog.addEventListener("pointerdown", (event) => event.target === dialog && close(false));
   narrow();
   dialog.showModal();
   input.focus();
-  for (const { key } of keys) {
-    if (key.length === 1) {
-      input.value += key;
-      narrow();
-    } else input.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
-  }
 }

@@ -1,22 +1,23 @@
 // Pieces, and what is put on them.
 
+import { act } from "../hands.js";
+
 export const putting = ({ Alpine, project, toasts, boot }) => ({
   shelf: boot.shelf,
-  putting: null, // the last of the parts being put on
-  early: null, // keys pressed while a value is about to open, so that fast hands lose nothing
   putRole: "", // the role the next part takes; empty for its own
 
-  // What is put on in haste waits for its piece.
   addPiece() {
-    const before = new Set(project.order);
-    this.putting = project.try({ do: "add-piece" }).then((done) => done && this.openPiece(project.order.find((id) => !before.has(id))));
-    return this.putting;
+    return act(() => this.freshPiece({ do: "add-piece" }));
   },
-  async duplicatePiece() {
+  duplicatePiece() {
+    return act(() => this.freshPiece({ do: "duplicate-piece", piece: this.piece }));
+  },
+  // Do an edit that adds a piece, and open it.
+  async freshPiece(edit) {
     const before = new Set(project.order);
-    if (await project.try({ do: "duplicate-piece", piece: this.piece })) {
-      this.openPiece(project.order.find((id) => !before.has(id)));
-    }
+    const done = await project.try(edit);
+    if (done) this.openPiece(project.order.find((id) => !before.has(id)));
+    return done;
   },
   async removePiece() {
     const name = this.scene.name;
@@ -26,33 +27,30 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
     }
   },
 
-  // Put a part on, choose it, and open the value that is typed first. Parts put on in haste follow each
-  // other, and each gets the keys that were pressed for it.
+  // Put a part on, choose it, and open the value that is typed first.
   put(kind, values = {}) {
-    const keys = [];
-    this.early = keys;
     this.opened = "";
     this.setTool("choose");
-    project.pending += 1;
-    this.putting = (this.putting ?? Promise.resolve()).then(async () => {
+    return act(async () => {
       const part = await this.putOn({ kind, values });
-      await Alpine.nextTick();
-      await closed(this.$refs.spec);
-      if (Alpine.raw(this.early) === keys) this.early = null;
       const field = this.shelf.find((item) => item.kind === kind).first;
-      if (part && field) {
-        this.$refs.spec.dispatchEvent(new CustomEvent("open-value", { detail: { of: `part ${part.id}`, field, keys } }));
-      }
-      project.pending -= 1;
+      return part && field ? this.openValue(`part ${part.id}`, field) : part;
     });
-    return this.putting;
+  },
+  // Open a value of what is chosen, so that it can be typed at once; null where there is none.
+  async openValue(of, field) {
+    const detail = { of, field };
+    if (this.tool === "nodes") this.setTool("choose"); // a value is one of the whole part
+    await Alpine.nextTick();
+    this.$refs.spec.dispatchEvent(new CustomEvent("open-value", { detail }));
+    return detail.opened;
   },
   async putOn(what) {
-    if (!this.piece) await this.addPiece();
+    if (!this.piece) await this.freshPiece({ do: "add-piece" });
     const first = this.scene.ids.length === 0;
     const [part] = await this.adding({ do: "add-part", piece: this.piece, ...what, ...(this.putRole ? { role: this.putRole } : {}) });
     if (part && first) this.fit();
-    return part;
+    return part ?? null;
   },
   // Do an edit that adds parts, and choose them.
   async adding(edit) {
@@ -63,8 +61,3 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
     return parts;
   },
 });
-
-// Until the value typed before is kept; one with a problem stays open and waits for the maker.
-async function closed(sentence) {
-  while (sentence.dataset.editing && !sentence.querySelector(".problem")) await new Promise(requestAnimationFrame);
-}

@@ -1,8 +1,8 @@
 // The tools: choosing, nodes, pen and measure, and what a press on the drawing means to each.
 
+import { act } from "../hands.js";
 import { said } from "../lengths.js";
 import { distance, union } from "./geometry.js";
-import { dragArm, dragHandle, dragMarquee, dragNodes, dragParts, dragPen, dragTurn } from "./gestures.js";
 
 export const tools = ({ project, toasts }) => ({
   tool: "choose",
@@ -46,7 +46,7 @@ export const tools = ({ project, toasts }) => ({
     const contour = pen.contour(closed);
     pen.nodes = [];
     this.tool = "choose";
-    await this.putOn({ kind: "drawn", contours: [contour] });
+    await act(() => this.putOn({ kind: "drawn", contours: [contour] }));
   },
 
   async nodes(op, more = {}) {
@@ -71,29 +71,37 @@ export const tools = ({ project, toasts }) => ({
       this.askDimension(dimension, event);
     } else if (this.tool === "pen") this.pressPen(event);
     else if (this.tool === "measure") this.pressMeasure(event);
-    else if (handle === "turn") dragTurn(this, event);
-    else if (handle) dragHandle(this, event, handle);
+    else if (handle === "turn") this.drag("Turn", event);
+    else if (handle) this.drag("Handle", event, handle);
     else if (bridge) this.outlining.pressBridge(event, ...bridge.split(" ").map(Number));
     else if (corner) this.outlines("turnCorner", Number(corner));
     else if (face) this.pressFace(event, face.split(" ").map(Number));
     else if (node) this.pressNode(event, node.split(" ").map(Number), arm);
-    else if (this.tool === "nodes") dragMarquee(this, event, () => (this.chosenNodes = []));
+    else if (this.tool === "nodes") this.drag("Marquee", event, () => (this.chosenNodes = []));
     else if (!id || event.ctrlKey || event.metaKey) {
-      dragMarquee(this, event, () => this.choose(id ?? "", { through: true, more: event.shiftKey, copy: Number(copy ?? 0) }));
+      this.drag("Marquee", event, () => this.choose(id ?? "", { through: true, more: event.shiftKey, copy: Number(copy ?? 0) }));
     } else if (event.altKey) this.chooseUnder(event);
     else if (event.shiftKey) this.choose(id, { more: true });
     else {
       if (!this.isChosen(id)) this.choose(id, { copy: Number(copy) });
       else this.copyChosen = Number(copy);
-      dragParts(this, event);
+      this.drag("Parts", event);
     }
+  },
+  // What is known of dragging comes a moment after the page; a hand that was faster has its gesture to the end.
+  async drag(what, event, ...rest) {
+    let done = null;
+    window.addEventListener("pointerup", (up) => (done = up), { once: true });
+    const gestures = await import("./gestures.js");
+    gestures[`drag${what}`](this, event, ...rest);
+    if (done) for (const kind of ["pointermove", "pointerup"]) window.dispatchEvent(new PointerEvent(kind, done));
   },
   // A press on a face drops it or keeps it; a drag moves the whole.
   pressFace(event, at) {
     window.addEventListener("pointerup", (up) => {
       if (Math.hypot(up.clientX - event.clientX, up.clientY - event.clientY) < 3) this.outlines("turnFace", ...at);
     }, { once: true });
-    dragParts(this, event);
+    this.drag("Parts", event);
   },
   pressTwice(event) {
     if (this.tool === "nodes") this.outlines("addNodeAt", event);
@@ -101,14 +109,14 @@ export const tools = ({ project, toasts }) => ({
   },
   pressNode(event, at, arm) {
     if (arm) {
-      dragArm(this, event, at, arm);
+      this.drag("Arm", event, at, arm);
       return;
     }
     const same = ([c, n]) => c === at[0] && n === at[1];
     const on = this.chosenNodes.some(same);
     if (event.shiftKey) this.chosenNodes = on ? this.chosenNodes.filter((node) => !same(node)) : [...this.chosenNodes, at];
     else if (!on) this.chosenNodes = [at];
-    if (!event.shiftKey || !on) dragNodes(this, event, at);
+    if (!event.shiftKey || !on) this.drag("Nodes", event, at);
   },
   pressPen(event) {
     const at = this.snapped(event);
@@ -126,7 +134,7 @@ export const tools = ({ project, toasts }) => ({
     this.pen.add(at);
     this.pen.over = at;
     this.draw();
-    dragPen(this);
+    this.drag("Pen", event);
   },
   async pressMeasure(event) {
     await this.snapsReady;
@@ -160,11 +168,11 @@ export const tools = ({ project, toasts }) => ({
   },
 
   // Any dimension can be pressed and typed.
-  async askDimension(what, event) {
-    const keys = [];
-    this.early = keys; // what is typed before the field is there goes into it
+  askDimension(what, event) {
+    return act(() => this.askAt(what, event));
+  },
+  async askAt(what, event) {
     const { askAt } = await import("./asking.js");
-    this.early = null;
     const canvas = this.$refs.canvas.getBoundingClientRect();
     const whole = this.scene.bounds;
     const box = this.chosen.length ? union(this.chosenParts.map((part) => part.bounds)) : whole;
@@ -185,7 +193,6 @@ export const tools = ({ project, toasts }) => ({
     askAt(this.$refs.canvas, {
       x: event.clientX - canvas.left, y: event.clientY - canvas.top, label,
       raw: said(now, project.unit),
-      keys,
       keep: async (text) => {
         await project.edit(edit(text));
         if (what === "measure") Object.assign(this.measure, { from: null, to: null });

@@ -1,0 +1,103 @@
+// What hands do comes in order. An act that opens a value, or chooses what it makes, may wait for the server; the keys
+// and the acts that come meanwhile wait here, and then go on as if the page had been ready for them: between an act
+// and its value no key is a command. An act never waits for another act.
+
+const waiting = []; // keys and acts, as they came
+let acting = false;
+let pressing = false; // a key that has waited
+
+// Do `work` once all before it is done. Where it comes to nothing (null, false or an error), the keys meant for it go.
+// What follows from what was just done, or from a key that has waited, comes before the keys that came later.
+export function act(work, { follows = pressing } = {}) {
+  return new Promise((resolve, reject) => {
+    waiting[follows ? "unshift" : "push"]({ work, resolve, reject });
+    next();
+  });
+}
+
+export const busy = () => acting || waiting.length > 0;
+
+// A key that could not be understood yet comes again, before all that wait.
+export function again(event) {
+  waiting.unshift(pressed(event));
+}
+
+function next() {
+  while (!acting && !pressing && waiting.length) {
+    const first = waiting.shift();
+    if (first.work) run(first);
+    else {
+      pressing = true;
+      press(first);
+      pressing = false;
+    }
+  }
+  document.body.dataset.hands = busy() ? "busy" : "free";
+}
+
+async function run({ work, resolve, reject }) {
+  acting = true;
+  try {
+    const done = await work();
+    if (done === null || done === false) forget();
+    resolve(done);
+  } catch (problem) {
+    forget();
+    reject(problem);
+  } finally {
+    acting = false;
+    next();
+  }
+}
+
+function forget() {
+  while (waiting.length && !waiting[0].work) waiting.shift();
+}
+
+next();
+
+const NAMED = /^(Enter|Tab|Escape|Backspace|Delete|Home|End|Arrow.*|Page.*)$/;
+const pressed = ({ key, shiftKey, ctrlKey, metaKey }) => ({ key, shiftKey, ctrlKey, metaKey });
+
+// The browser keeps its own: copying, pasting, reloading.
+const ours = ({ key, ctrlKey, metaKey, altKey }) =>
+  !altKey && (ctrlKey || metaKey ? /^([adgkyz<>]|Enter|Delete)$/i.test(key) : key.length === 1 || NAMED.test(key));
+
+window.addEventListener(
+  "keydown",
+  (event) => {
+    if (!event.isTrusted || !busy() || !ours(event)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    waiting.push(pressed(event));
+  },
+  true,
+);
+
+// A key that has waited does what it does by itself.
+function press(keys) {
+  const at = document.activeElement ?? document.body;
+  const free = at.dispatchEvent(new KeyboardEvent("keydown", { ...keys, bubbles: true, cancelable: true }));
+  const { key, shiftKey, ctrlKey, metaKey } = keys;
+  if (!free || ctrlKey || metaKey) return;
+  if (key === "Tab") step(at, shiftKey ? -1 : 1);
+  else if (at.matches("input:not([type=checkbox]), textarea")) type(at, key);
+  else if (key === "Enter" || key === " ") at.click();
+}
+
+function type(field, key) {
+  if (key === "Enter") {
+    field.form?.requestSubmit();
+    return;
+  }
+  const [from, to] = [field.selectionStart, field.selectionEnd];
+  if (key.length === 1) field.setRangeText(key, from, to, "end");
+  else if (key === "Backspace") field.setRangeText("", from === to ? Math.max(0, from - 1) : from, to, "end");
+  else return;
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+}
+
+function step(at, way) {
+  const stops = [...document.querySelectorAll("a[href], button, input, select, textarea")].filter((one) => !one.disabled && one.offsetParent);
+  stops[stops.indexOf(at) + way]?.focus();
+}
