@@ -4,10 +4,12 @@ import argparse
 import asyncio
 import json
 import sys
+from dataclasses import asdict
 from pathlib import Path
 
 from foliant.core.checks import check
 from foliant.core.design import Design, resolve
+from foliant.core.design.steps import next_steps
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
@@ -42,6 +44,7 @@ def _parser() -> argparse.ArgumentParser:
         ("price", _price, "say what the sheet and each piece cost"),
         ("program", _program, "print every move, with its operation and instance"),
         ("outline", _outline, "print each piece's outline as SVG path data"),
+        ("steps", _steps, "say what is likely to be done next, with the edits that do it"),
     ):
         command = commands.add_parser(name, help=about)
         command.add_argument("design", help="a design file, or - for standard input")
@@ -53,6 +56,9 @@ def _parser() -> argparse.ArgumentParser:
             )
         else:
             command.add_argument("--json", action="store_true", help="print JSON")
+        if name == "steps":
+            command.add_argument("--piece", help="the id of the piece; else the first")
+            command.add_argument("--parts", default="", help="the ids of the chosen parts, with commas between")
     schema = commands.add_parser("schema", help="print the JSON schema of the design file, or of the shop file")
     schema.add_argument("of", nargs="?", choices=("design", "shop"), default="design")
     schema.set_defaults(run=_schema)
@@ -198,6 +204,19 @@ def _outline(options: argparse.Namespace) -> int:
     else:
         for row in rows:
             print(f"{row['piece']}: {row['area']} mm², bodies: {row['bodies']}\n{row['d']}")
+    return 0
+
+
+def _steps(options: argparse.Namespace) -> int:
+    design = _read(options)
+    if not design.pieces:
+        raise Refused("The design has no piece yet.")
+    piece = design.piece(options.piece) if options.piece else design.pieces[0]
+    steps = next_steps(piece, [part for part in options.parts.split(",") if part])
+    if options.json:
+        print(json.dumps([asdict(step) for step in steps], indent=1, ensure_ascii=False))
+    else:
+        print("\n".join(step.says for step in steps))
     return 0
 
 

@@ -107,7 +107,7 @@ def test_too_many_copies_or_parts_are_refused_with_a_sentence() -> None:
     design = edited(disc(put("hole", x=10, y=40)), repeat("rows"))
     with pytest.raises(Refused, match="more than the 1,000"):
         change(design, "repeat a3", columns=100, rows=100)
-    doubled = {"do": "duplicate-parts", **HERE}
+    doubled = {"do": "duplicate-parts", "dx": 4, "dy": 4, **HERE}
     many = design
     for _ in range(10):
         many = edited(many, {**doubled, "parts": [part.id for part in many.pieces[0].parts][:400]})

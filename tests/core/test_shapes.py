@@ -7,7 +7,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.design.edits.parts import KINDS
+from foliant.core.design.edits.adding import KINDS
 from foliant.core.design.shapes import Shape
 from foliant.core.errors import Refused
 from foliant.core.motifs import MOTIFS, outline

@@ -66,13 +66,17 @@ def begin(maker: Maker, width: str = "72", height: str = "30") -> None:
 
 
 def put_hole(maker: Maker) -> None:
-    """A round hole of 6 mm."""
+    """A round hole of 6 mm that nothing holds, 4 mm across."""
     parts = maker.page.locator(".part").count()
     maker.press("Hole")
-    maker.type("6", "Tab", "6", "Enter")
+    maker.type("6", "Enter")
     expect(maker.page.locator(".part")).to_have_count(parts + 1)
-    expect(spec(maker.page)).to_contain_text("Round hole 6 mm × 6 mm")
-    expect(maker.page.locator('.value[data-field="height"]')).to_be_focused()
+    expect(spec(maker.page)).to_contain_text("Round hole 6 mm across and as high")
+    maker.page.keyboard.press("h")
+    maker.page.get_by_role("button", name="The place across").click()
+    maker.page.keyboard.type("4")
+    maker.page.keyboard.press("Enter")
+    expect(spec(maker.page)).to_contain_text("its middle 4 mm across and 15 mm down")
 
 
 def two_holes(maker: Maker) -> None:
@@ -98,7 +102,8 @@ def test_four_circles_snapped_to_the_corners_scoop_a_tag(page: Page) -> None:
         if number:
             maker.type("d")
             expect(page.locator('[data-role="cuts"] .part')).to_have_count(number + 1)
-            here = (here[0] + 4, here[1] + 4)
+            newest = design_of(page).pieces[0].parts[-1]
+            here = (newest.x, newest.y)
         # Let go half a millimetre beside the corner: it goes there by itself.
         drag(page, (here[0] + 1, here[1] + 0.5), (corner[0] + 1.5, corner[1] + 0.2))
         maker.actions += 1
@@ -173,15 +178,13 @@ def test_a_hole_is_held_level_and_5_mm_from_the_edge_when_the_tag_is_made_longer
     maker = Maker(page)
     begin(maker)
     maker.press("Hole")
-    maker.type("4", "Tab", "4", "Enter")
-    expect(page.locator('.value[data-field="height"]')).to_be_focused()
-    page.locator('[data-dimension="left"]').click()
+    maker.type("4", "Enter")
+    expect(spec(page)).to_contain_text("held 3 mm inside the left edge and level with the middle of")
+    page.locator('[data-dimension="hold-across"]').click()
     maker.actions += 1
-    expect(page.get_by_role("textbox", name="Distance to the left edge")).to_be_focused()
+    expect(page.get_by_role("textbox", name="Distance of the hold")).to_be_focused()
     maker.type("5", "Enter")
-    expect(page.locator('[data-dimension="left"]')).to_have_text("5")
-    maker.type("h")
-    expect(spec(page)).to_contain_text("held 5 mm inside the left edge and level with the middle of Piece 1")
+    expect(spec(page)).to_contain_text("held 5 mm inside the left edge and level with the middle of Rectangle")
     expect(page.locator(".hold")).to_have_count(2)
     page.locator('[data-role="adds"] .part').click()
     page.get_by_role("button", name="The point it is placed by").click()
@@ -283,7 +286,7 @@ def test_a_box_chooses_what_it_touches_or_encloses_as_is_set(page: Page) -> None
     expect(spec(page)).to_contain_text("2 parts of Piece 1")
     page.get_by_role("button", name="enclose").click()
     drag(page, (-6, -6), (14, 40))
-    expect(spec(page)).to_contain_text("Round hole 6 mm × 6 mm")
+    expect(spec(page)).to_contain_text("Round hole 6 mm across")
     page.reload()
     expect(page.get_by_role("button", name="enclose")).to_have_attribute("aria-pressed", "true")
     page.get_by_role("button", name="touch", exact=True).click()
@@ -365,7 +368,7 @@ def test_handles_size_and_turn(page: Page) -> None:
     page.mouse.up()
     expect(page.locator(".piece-head .size")).to_have_text("80 × 30 mm")
     page.keyboard.press("b")
-    page.locator('[data-dimension="width"]').click()
+    page.locator('[data-dimension="piece-width"]').click()
     page.keyboard.type("40")
     page.keyboard.press("Enter")
     expect(page.locator(".piece-head .size")).to_have_text("40 × 15 mm")
@@ -423,10 +426,10 @@ PASTE = """text => document.dispatchEvent(Object.assign(new Event("paste", {bubb
 def test_parts_are_copied_into_another_project_with_their_holds(page: Page) -> None:
     maker = Maker(page)
     begin(maker)
+    page.keyboard.press("Escape")
     maker.press("Hole")
-    maker.type("4", "Tab", "4", "Enter")
-    page.keyboard.press("h")
-    expect(spec(page)).to_contain_text("held")
+    maker.type("4", "Enter")
+    expect(spec(page)).to_contain_text("held 3 mm inside the left edge and level with the middle of Piece 1")
     text = page.evaluate(
         """() => { let kept = ""; document.dispatchEvent(Object.assign(new Event("copy", {bubbles: true}),
            {clipboardData: {setData: (_, text) => (kept = text)}})); return kept; }"""
@@ -440,7 +443,7 @@ def test_parts_are_copied_into_another_project_with_their_holds(page: Page) -> N
     maker.type("50", "Tab", "50", "Enter")
     expect(page.locator(".piece-head .size")).to_have_text("50 × 50 mm")
     page.evaluate(PASTE, text)
-    expect(spec(page)).to_contain_text("held 2 mm inside the left edge and level with the middle of Piece 1")
+    expect(spec(page)).to_contain_text("held 3 mm inside the left edge and level with the middle of Piece 1")
     page.evaluate(PASTE, "a shopping list")
     expect(page.locator(".toast.bad")).to_contain_text("not parts of a Foliant piece")
 

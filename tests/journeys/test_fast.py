@@ -45,7 +45,7 @@ def test_all_that_is_typed_ahead_goes_where_it_was_meant(page: Page) -> None:
     assert isinstance(hole.shape, Hole)
     assert hole.shape.width == 6
     assert second.x > hole.x
-    expect(spec(page)).to_contain_text("Long hole 6 mm")
+    expect(spec(page)).to_contain_text("Round hole 6 mm across")
 
 
 def test_a_press_waits_its_turn_and_a_value_that_was_refused_keeps_its_reason(page: Page) -> None:

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from foliant.core.design import Design
-from foliant.core.design.edits.parts import KINDS
+from foliant.core.design.edits.adding import KINDS
 from foliant.core.design.shapes import Composite, Drawn
 from foliant.workshop.presenters.scene import piece_scene
 from tests.making import edited, one_piece, put
@@ -35,10 +35,10 @@ def plate(*more: dict[str, Any]) -> Design:
         ("star", "Star of 5 points, 40 mm across, notches 55 % deep, adds to"),
         ("sector", "Sector of 90° of a circle 60 mm across, open for 0 mm, adds to"),
         ("arch", "Arch-top 40 mm × 60 mm, its arch rises 20 mm, adds to"),
-        ("drop", "Drop 30 mm across and 46 mm to its point, adds to"),
-        ("heart", "Heart 44 mm × 40 mm, dipping 9 mm, adds to"),
+        ("drop", "Drop 30 mm across and 46 mm to its point, proportions kept, adds to"),
+        ("heart", "Heart 44 mm × 40 mm, dipping 9 mm, proportions kept, adds to"),
         ("line", "Line 40 mm long, scores Guide tag"),
-        ("motif", "Motif Star, 20 mm tall, engraves Guide tag"),
+        ("motif", "Motif Star, 20.73 mm × 20 mm, proportions kept, engraves Guide tag"),
     ],
 )
 def test_every_kind_says_its_own_measures(kind: str, begins: str) -> None:

@@ -20,7 +20,7 @@ from foliant.workshop.actions import (
     StaleRevision,
     WalkHistory,
 )
-from foliant.workshop.computing import work_out
+from foliant.workshop.computing import LIGHT, work_out
 from foliant.workshop.fonts import edit_in_own_fonts
 from foliant.workshop.makers import own
 from foliant.workshop.models import Project
@@ -47,7 +47,7 @@ class SelectionIn(Schema):
     """Chosen parts of a piece, and the node (contour, number) that is chosen on the only one."""
 
     piece: str
-    parts: list[str] = Field(min_length=1, max_length=2000)
+    parts: list[str] = Field(max_length=2000)
     node: list[int] | None = Field(None, min_length=2, max_length=2)
 
 
@@ -113,8 +113,12 @@ def _walk(request: HttpRequest, project_id: int, revision: int, way: Literal["un
 
 @router.post("/projects/{int:project_id}/selection")
 def post_selection(request: HttpRequest, project_id: int, data: SelectionIn) -> dict[str, Any]:
-    """What is chosen, said as a sentence."""
+    """What is chosen, said as a sentence, and what is likely done with it next."""
     design = own(request, project_id).design
+    if data.node and not data.parts:
+        raise Refused("A node is one of a part: name the part.")
+    if len(data.parts) < 2 and not data.node and weight(design.piece(data.piece)) > LIGHT:
+        return {"sentence": None, "steps": []}  # what takes long to work out is not worked out for this
     return of_piece(scene.selection_view, design, data.piece, tuple(data.parts), tuple(data.node or ()), design.unit)
 
 

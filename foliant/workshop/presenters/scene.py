@@ -1,6 +1,7 @@
 """Scenes: a piece as the Shape station draws and lists it."""
 
 import logging
+from dataclasses import asdict
 from typing import Any
 
 from foliant.core.design import Design, Part, Piece, resolve
@@ -21,6 +22,7 @@ from foliant.core.design.references import point_of
 from foliant.core.design.settle import AXES, line_of, part_line
 from foliant.core.design.shapes import Combination, Words
 from foliant.core.design.snaps import snaps
+from foliant.core.design.steps import next_steps
 from foliant.core.design.treatments import corners_before
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import Affine, Path, Region, join
@@ -118,11 +120,12 @@ def snap_view(piece: Piece) -> dict[str, Any]:
 
 
 def selection_view(piece: Piece, ids: tuple[str, ...], node: tuple[int, ...], unit: Unit) -> dict[str, Any]:
-    """The sentence of several chosen parts, or of a node of the one chosen."""
+    """The likely next steps for what is chosen; and its sentence, where that is several parts, or a node of one."""
     parts = [piece.part(part_id) for part_id in ids]
     if node:
-        return {"sentence": node_sentence(parts[0], (node[0], node[1]), unit)}
-    return {"sentence": selection_sentence(piece, parts, unit)}
+        return {"sentence": node_sentence(parts[0], (node[0], node[1]), unit), "steps": []}
+    sentence = selection_sentence(piece, parts, unit) if len(parts) > 1 else None
+    return {"sentence": sentence, "steps": [asdict(step) for step in next_steps(piece, ids)]}
 
 
 @remembered

@@ -21,7 +21,7 @@ from foliant.core.equipment import ShelfSheet, Shop
 from foliant.core.frozen import Frozen
 from foliant.core.layout import Layout
 from foliant.core.phrases import Bit as ShapeBit
-from foliant.core.phrases import Measure, Value
+from foliant.core.phrases import Measure, Size, Value
 from foliant.core.quantities import QuantityKind, quantity_of
 from foliant.core.units import Unit, format_length
 
@@ -35,6 +35,9 @@ _ROLE_SAYS = {
     "scores": "scores",
     "guides": "guides on",
 }
+
+
+_PROPORTIONS: Choices = (("yes", "kept"), ("no", "free"))
 
 
 def text(words: str, style: str = "") -> Bit:
@@ -92,6 +95,9 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
         shape += [text("; "), *(say(f"{key} {part.id}", treatment, bit, unit) for bit in treatment.sentence())]
     said = [_ROLE_SAYS[role] for role in part.roles]
     role = _choice(of, "role", "The role", _roles_key(part), _role_choices(part), " and ".join(said))
+    if part.shape.proportioned:
+        kept = _choice(of, "proportional", "Its proportions", "yes" if part.proportional else "no", _PROPORTIONS)
+        shape += [text(", proportions "), kept]
     turned = [text(", turned "), value(of, part, "rotation", unit), *([text(", flipped")] if part.flipped else [])]
     return [
         *shape,
@@ -125,7 +131,9 @@ def say(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
         return text(format_length(bit.length, unit))
     if isinstance(bit, Value):
         found = value(bit.of or of, model, bit.field, unit)
-        return {**found, "field": bit.field_there or bit.field}
+        return {**found, "field": bit.field_there or bit.field, "text": bit.said or found["text"]}
+    if isinstance(bit, Size):
+        return _length(of, bit.field, bit.label, bit.length, unit)
     return text(bit)
 
 

@@ -9,6 +9,7 @@ from typing import Annotated
 from pydantic import Field, TypeAdapter, ValidationError
 
 from foliant.core.design.budget import check_budget
+from foliant.core.design.edits.adding import AddPart
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.clipboard import PasteParts
 from foliant.core.design.edits.combining import (
@@ -34,7 +35,6 @@ from foliant.core.design.edits.operations import (
     UsualOperations,
 )
 from foliant.core.design.edits.parts import (
-    AddPart,
     DuplicateParts,
     GroupParts,
     MakePlain,

@@ -10,6 +10,7 @@ from foliant.core.design.edits.command import (
     PartsCommand,
     Values,
     changed,
+    last_of,
     members,
     with_design,
     with_piece,
@@ -167,7 +168,8 @@ class SurroundParts(PartsCommand):
         parts = self.chosen(design)
         ids = tuple(part.id for part in parts)
         inside = self.role == "scores" and all(part.plays("adds") for part in parts)
-        plain = Surround(of=ids, body=Surround.body_in(self.role), side="inside" if inside else "outside")
+        known = last_of(design, Surround, self.role)
+        plain = Surround(**known, of=ids, body=Surround.body_in(self.role), side="inside" if inside else "outside")
         shape = with_values(plain, self.values, design.unit)
         return _with_new(design, piece, shape, (self.role,), before=list(ids))
 

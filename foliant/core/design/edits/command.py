@@ -10,6 +10,7 @@ from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.design.settle import reheld
 from foliant.core.design.shapes import Following, Lap
+from foliant.core.design.shapes.shape import Shape
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
@@ -115,6 +116,14 @@ def holder(design: Design, part_id: str) -> Piece:
         if any(part.id == part_id for part in piece.parts):
             return piece
     raise Refused("That part is no longer on the piece.")
+
+
+def last_of(design: Design, kind: type[Shape], role: str = "") -> Values:
+    """What the next of a kind takes over from the one that was put on last, in that role if one is named."""
+    parts = [part for piece in design.pieces for part in piece.parts if type(part.shape) is kind]
+    parts = [part for part in parts if not role or role in part.roles]
+    last = max(parts, key=lambda part: (len(part.id), part.id), default=None)
+    return {name: getattr(last.shape, name) for name in kind.remembers} if last else {}
 
 
 def check_target(piece: Piece, to: str) -> None:

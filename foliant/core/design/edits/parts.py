@@ -1,11 +1,8 @@
-"""Edits of which parts a piece has, what they do, and how they are kept: role, order, groups, locks."""
+"""Edits of the parts that a piece has, what they do, and how they are kept: role, order, groups, locks."""
 
-from typing import Any, Literal
-
-from pydantic import Field
+from typing import Literal
 
 from foliant.core.design.edits.command import (
-    Command,
     PartsCommand,
     Values,
     moved,
@@ -16,79 +13,17 @@ from foliant.core.design.edits.command import (
     with_piece,
 )
 from foliant.core.design.edits.command import members as combined_members
+from foliant.core.design.edits.landing import beside
 from foliant.core.design.edits.putting import Holder, put
-from foliant.core.design.edits.room import check_room
 from foliant.core.design.model import ROLES, Design, Group, Part, Piece, Role
-from foliant.core.design.names import Identifier
-from foliant.core.design.placing import compose, copy_maps, inverse, part_matrix, shape_paths
-from foliant.core.design.references import Bounds
+from foliant.core.design.placing import compose, copy_maps, inverse, part_matrix, shape_paths, whole_box
+from foliant.core.design.references import Point, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import SHAPES, Composite, Drawn, Words
+from foliant.core.design.shapes import Drawn, Words
 from foliant.core.design.treatments import Treatments
 from foliant.core.errors import Refused
 from foliant.core.paths import join
-from foliant.core.quantities import Across, Down, Rotation, build, with_values
-
-KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
-
-
-class AddPart(Command):
-    """Put a shape on a piece, its origin at (x, y) or where it is most likely wanted.
-
-    A drawn shape brings its contours in `shape`, in the piece's own coordinates.
-    """
-
-    do: Literal["add-part"]
-    piece: Identifier
-    kind: str
-    role: Role | None = None
-    x: Across | None = None
-    y: Down | None = None
-    rotation: Rotation = 0.0
-    values: Values = Field(default_factory=dict)
-    contours: list[Any] = Field(default_factory=list, max_length=500)
-
-    def apply(self, design: Design) -> Design:
-        piece = design.piece(self.piece)
-        if self.kind not in KINDS:
-            raise Refused(f"There is no “{self.kind[:40]}” on the shelf; it holds {', '.join(KINDS)}.")
-        if issubclass(KINDS[self.kind], Composite):
-            raise Refused(f"{KINDS[self.kind].title} is made from other parts: choose them first.")
-        part = self._drawn(design) if self.kind == "drawn" else self._placed(piece, design)
-        check_room(piece, part, design.unit)
-        return with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}), serial=design.serial + 1)
-
-    def _drawn(self, design: Design) -> Part:
-        shape = build(Drawn, {"contours": self.contours})
-        left, top, right, bottom = join(shape.paths()).bounds
-        x, y = (left + right) / 2, (top + bottom) / 2
-        contours = tuple(contour.moved(-x, -y) for contour in shape.contours)
-        role = self.role or ("scores" if shape.is_open else "adds")
-        data = {"id": f"a{design.serial + 1}", "roles": (role,), "x": x, "y": y}
-        return build(Part, {**data, "shape": Drawn(contours=contours)})
-
-    def _placed(self, piece: Piece, design: Design) -> Part:
-        kind = KINDS[self.kind]
-        shape = with_values(build(kind, {}), self.values, design.unit)
-        bounds = resolve(piece).bounds if piece.parts else None
-        if isinstance(shape, Words) and bounds and not {"cap_height", "width", "height", "points"} & set(self.values):
-            shape = _words_that_fit(shape, bounds)
-        data: Values = {"id": f"a{design.serial + 1}", "roles": (self.role or kind.role,), "shape": shape}
-        data["rotation"] = self.rotation
-        left, top, _, _ = join(shape.paths()).bounds
-        if bounds is None:
-            x, y = -left, -top
-        elif self.kind == "hole":
-            x, y = bounds[0] + 2.0 - left, (bounds[1] + bounds[3]) / 2
-        else:
-            x, y = (bounds[0] + bounds[2]) / 2, (bounds[1] + bounds[3]) / 2
-        if bounds is None and self.x is None and self.y is None:
-            # What a piece begins with grows right and down, so that the piece keeps its corner.
-            data["reference"] = "top-left"
-        return build(Part, {**data, "x": x if self.x is None else self.x, "y": y if self.y is None else self.y})
-
-    def says(self, design: Design) -> str:
-        return f"put on {KINDS[self.kind].title.lower()}"
+from foliant.core.quantities import Across, Down
 
 
 class SetRole(PartsCommand):
@@ -113,31 +48,31 @@ class SetRole(PartsCommand):
 
 
 class DuplicateParts(PartsCommand):
-    """Copies of parts, shifted by (dx, dy) mm; held ones keep their holds only where they stay in place."""
+    """Copies of parts, shifted by (dx, dy) mm, or straight across or down beside the first where neither is given; held
+    ones keep their holds only where they stay in place.
+    """
 
     do: Literal["duplicate-parts"]
-    dx: Across = 4.0
-    dy: Down = 4.0
+    dx: Across | None = None
+    dy: Down | None = None
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
-        copies, ids = renumbered(with_members(piece, self.chosen(design)), design.serial)
+        parts = self.chosen(design)
+        dx, dy = self._step(piece, parts)
+        copies, ids = renumbered(with_members(piece, parts), design.serial)
         placed = [
-            shifted(self._free(copy, set(ids.values())), self.dx, self.dy).model_copy(update={"locked": False})
+            shifted(_let_go(copy, set(ids.values()), dx, dy), dx, dy).model_copy(update={"locked": False})
             for copy in copies
         ]
         placed, groups = _regrouped(placed, piece, design.serial + len(copies))
         grown = piece.model_copy(update={"parts": (*piece.parts, *placed), "groups": (*piece.groups, *groups)})
         return with_piece(design, grown, serial=design.serial + len(copies) + len(groups))
 
-    def _free(self, copy: Part, copied: set[str]) -> Part:
-        """A copy that is moved cannot be held where its original is."""
-        let_go: Values = {}
-        if self.dx and copy.across and copy.across.to not in copied:
-            let_go["across"] = None
-        if self.dy and copy.down and copy.down.to not in copied:
-            let_go["down"] = None
-        return copy.model_copy(update=let_go)
+    def _step(self, piece: Piece, parts: list[Part]) -> Point:
+        if self.dx is None and self.dy is None:
+            return beside(union([whole_box(part) for part in parts]), resolve(piece).bounds)
+        return self.dx or 0.0, self.dy or 0.0
 
     def says(self, design: Design) -> str:
         return f"duplicate {self.named(design)}"
@@ -337,6 +272,16 @@ class SplitWords(PartsCommand):
         return f"split {self.named(design)} into letters"
 
 
+def _let_go(copy: Part, copied: set[str], dx: float, dy: float) -> Part:
+    """A copy that is moved cannot be held where its original is."""
+    gone: Values = {}
+    if dx and copy.across and copy.across.to not in copied:
+        gone["across"] = None
+    if dy and copy.down and copy.down.to not in copied:
+        gone["down"] = None
+    return copy.model_copy(update=gone)
+
+
 def ancestry(piece: Piece, group: str | None) -> list[str]:
     """A group and the groups it lies in, from the inside out."""
     found: list[str] = []
@@ -364,13 +309,3 @@ def _regrouped(parts: list[Part], piece: Piece, serial: int) -> tuple[list[Part]
 def _without_empty_groups(piece: Piece) -> Piece:
     used = {group for part in piece.parts for group in ancestry(piece, part.group)}
     return piece.model_copy(update={"groups": tuple(group for group in piece.groups if group.id in used)})
-
-
-def _words_that_fit(words: Words, bounds: Bounds) -> Words:
-    """The words at their own size, or smaller so that they stay within four fifths of the piece."""
-    left, _, right, _ = join(words.paths()).bounds
-    room = (bounds[2] - bounds[0]) * 0.8
-    if right - left <= room:
-        return words
-    fitting = int(words.cap_height * room / (right - left) * 2) / 2
-    return words.model_copy(update={"cap_height": max(fitting, 1.0)})

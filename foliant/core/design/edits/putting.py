@@ -23,12 +23,11 @@ from foliant.core.design.edits.command import (
 )
 from foliant.core.design.edits.nodes import set_node_values
 from foliant.core.design.edits.room import check_room
-from foliant.core.design.edits.sizing import resized
 from foliant.core.design.edits.treating import with_treatment
 from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.model import UNNAMED, Design, Part, Piece, Stock
 from foliant.core.design.operations import Operation, Ticket
-from foliant.core.design.placing import reference_point, shape_bounds
+from foliant.core.design.placing import reference_point
 from foliant.core.design.settle import AXES, left_by, reheld
 from foliant.core.design.shapes import Combination, Lap, Words
 from foliant.core.design.shapes.lettered import LETTERING
@@ -281,15 +280,10 @@ def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> P
 
 def _with_shape_values(part: Part, values: Values, unit: Unit) -> Part:
     """The part with other values of its shape; its reference point stays, and its proportions if they are kept."""
-    shape = with_values(part.shape, values, unit).changed_from(part.shape)
     if part.made_of:
-        return changed(part, shape=shape)  # it lies where its parts lie
-    if part.proportional and len(values) == 1 and next(iter(values)) in ("width", "height"):
-        before, after = shape_bounds(part.shape), shape_bounds(shape)
-        side = 0 if "width" in values else 1
-        factor = (after[side + 2] - after[side]) / (before[side + 2] - before[side])
-        return resized(part, factor, factor, part.reference)
-    return _kept_at(part, changed(part, shape=shape))
+        return changed(part, shape=part.shape.typed(values, unit))  # it lies where its parts lie
+    kept = part.shape.in_proportion(values, unit) if part.proportional else None
+    return _kept_at(part, changed(part, shape=kept or part.shape.typed(values, unit)))
 
 
 def _with_treatment(part: Part, key: str, values: Values, unit: Unit) -> Part:

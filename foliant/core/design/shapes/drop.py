@@ -24,6 +24,7 @@ class Drop(Shape):
     title: ClassVar[str] = "Drop"
     role: ClassVar[str] = "adds"
     first: ClassVar[str] = "width"
+    proportioned: ClassVar[bool] = True
 
     @model_validator(mode="after")
     def _has_a_point(self) -> "Drop":

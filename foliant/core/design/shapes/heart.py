@@ -25,6 +25,8 @@ class Heart(Shape):
     title: ClassVar[str] = "Heart"
     role: ClassVar[str] = "adds"
     first: ClassVar[str] = "width"
+    proportioned: ClassVar[bool] = True
+    gives_way: ClassVar[tuple[str, ...]] = ("dip",)
 
     @model_validator(mode="after")
     def _dips(self) -> "Heart":

@@ -1,7 +1,7 @@
 """A hole to hang a piece by: round, or long with round ends."""
 
 from collections.abc import Sequence
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.paths import Path
@@ -36,6 +36,7 @@ class Hole(Shape):
     role: ClassVar[str] = "cuts"
     shelf: ClassVar[str] = "first"
     first: ClassVar[str] = "width"
+    remembers: ClassVar[tuple[str, ...]] = ("width", "height")
 
     def paths(self) -> tuple[Path, ...]:
         return (slot(self.width, self.height),)
@@ -44,9 +45,16 @@ class Hole(Shape):
     def keeps_margin(self) -> bool:
         return self.near != "free"
 
+    def typed(self, values: dict[str, Any], unit: Unit) -> Shape:
+        """A round hole has one diameter: it stays round, unless it is made longer."""
+        found = super().typed(values, unit)
+        stays_round = self.width == self.height and "height" not in values
+        return found.model_copy(update={"height": found.width}) if stays_round and isinstance(found, Hole) else found
+
     def sentence(self) -> Sequence[Bit]:
-        kind = "Round hole " if self.width == self.height else "Long hole "
-        size: list[Bit] = [kind, Value("width"), " × ", Value("height")]
+        size: list[Bit] = ["Long hole ", Value("width"), " × ", Value("height")]
+        if self.width == self.height:
+            size = ["Round hole ", Value("width"), " across and ", Value("height", said="as high")]
         return size if self.near == "free" else [*size, ", ", Value("near"), ", ", Value("margin"), " from every edge"]
 
     def label(self) -> str:

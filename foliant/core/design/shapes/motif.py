@@ -1,17 +1,21 @@
 """A motif: a solid picture from the library."""
 
 from collections.abc import Sequence
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from foliant.core.design.shapes.shape import Shape, StandIn, short
 from foliant.core.motifs import MOTIFS, find_motif, motif_for, outline
 from foliant.core.paths import Path
-from foliant.core.phrases import Bit, Value
+from foliant.core.phrases import Bit, Size, Value
 from foliant.core.quantities import Quantity, sized
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
 _CHOICES = tuple((motif.key, motif.name) for motif in MOTIFS.values())
 _MOTIFS = Quantity("choice", "The motif", choices=_CHOICES, open=True)
+
+
+_WIDTH = sized("The width")
 
 
 class Motif(Shape):
@@ -24,8 +28,9 @@ class Motif(Shape):
 
     title: ClassVar[str] = "Motif"
     role: ClassVar[str] = "engraves"
-    first: ClassVar[str] = "height"
+    first: ClassVar[str] = "width"
     shelf: ClassVar[str] = ""
+    proportioned: ClassVar[bool] = True
 
     def paths(self) -> tuple[Path, ...]:
         return (outline(self.motif).transformed((self.height * self.stretch / 100, 0, 0, self.height, 0, 0)),)
@@ -33,9 +38,25 @@ class Motif(Shape):
     def segments(self) -> int:
         return len(outline(self.motif))
 
+    @property
+    def width(self) -> float:
+        """How wide it is, mm."""
+        return self.height * self.stretch / 100 * _natural_width(self.motif)
+
+    def typed(self, values: dict[str, Any], unit: Unit) -> Shape:
+        """Its width and height are typed for themselves; the stretch follows."""
+        rest = dict(values)
+        raw = rest.pop("width", self.width if "height" in rest and "stretch" not in rest else None)
+        found = super().typed(rest, unit)
+        if raw is None or not isinstance(found, Motif):
+            return found
+        wanted: Any = _WIDTH.check(_WIDTH.read(raw, unit), unit)
+        return found.sized(stretch=100 * wanted / (found.height * _natural_width(found.motif)))
+
     def sentence(self) -> Sequence[Bit]:
+        wide = Size("width", _WIDTH.label, self.width)
         stretched: list[Bit] = [] if self.stretch == 100 else [", ", Value("stretch"), " of its natural width"]
-        return ["Motif ", Value("motif"), ", ", Value("height"), " tall", *stretched]
+        return ["Motif ", Value("motif"), ", ", wide, " × ", Value("height"), *stretched]
 
     def label(self) -> str:
         return motif_for(self.motif).name
@@ -47,7 +68,14 @@ class Motif(Shape):
         return StandIn("motif", self.motif, near.name, {"motif": near.key}, alike=False)
 
     def summary(self, unit: Unit) -> str:
-        return short(self.height, unit)
+        return f"{short(self.width, unit)} × {short(self.height, unit)}"
 
     def resized(self, across: float, down: float) -> Shape:
         return self.sized(height=self.height * down, stretch=self.stretch * across / down)
+
+
+@remembered
+def _natural_width(motif: str) -> float:
+    """The width of a motif 1 mm tall."""
+    left, _, right, _ = outline(motif).bounds
+    return right - left

@@ -33,6 +33,7 @@ class Rectangle(Shape):
     role: ClassVar[str] = "adds"
     shelf: ClassVar[str] = "first"
     first: ClassVar[str] = "width"
+    gives_way: ClassVar[tuple[str, ...]] = ("corner",)
 
     @model_validator(mode="after")
     def _corners_fit(self) -> "Rectangle":

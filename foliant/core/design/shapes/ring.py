@@ -1,7 +1,7 @@
 """A ring: a circle with a smaller circle open in its middle."""
 
 from collections.abc import Sequence
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import model_validator
 
@@ -10,7 +10,7 @@ from foliant.core.errors import Refused
 from foliant.core.paths import Path
 from foliant.core.paths.shapes import ring
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import sized
+from foliant.core.quantities import quantity_of, sized
 from foliant.core.units import Unit, format_length
 
 
@@ -25,6 +25,7 @@ class Ring(Shape):
     role: ClassVar[str] = "adds"
     shelf: ClassVar[str] = "first"
     first: ClassVar[str] = "diameter"
+    gives_way: ClassVar[tuple[str, ...]] = ("band",)
 
     @model_validator(mode="after")
     def _stays_open(self) -> "Ring":
@@ -37,6 +38,15 @@ class Ring(Shape):
 
     def paths(self) -> tuple[Path, ...]:
         return (ring(self.diameter, self.band),)
+
+    def typed(self, values: dict[str, Any], unit: Unit) -> Shape:
+        """Its values come in any order: the ring grows round a band that it has no room for."""
+        if set(values) == {"band"}:
+            band = quantity_of(Ring, "band")
+            wanted: Any = band.check(band.read(values["band"], unit), unit)
+            if wanted * 2 >= self.diameter:
+                return self.sized(band=wanted, diameter=wanted * 3)
+        return super().typed(values, unit)
 
     def sentence(self) -> Sequence[Bit]:
         return ["Ring ", Value("diameter"), " across, band ", Value("band"), " wide"]

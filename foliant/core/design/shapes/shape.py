@@ -4,13 +4,17 @@ import math
 from abc import abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import ClassVar
+from typing import Any, ClassVar
 
+from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
-from foliant.core.paths import Path
+from foliant.core.paths import Path, join
 from foliant.core.phrases import Bit
-from foliant.core.quantities import Quantity, with_values
+from foliant.core.quantities import Quantity, sized, with_values
 from foliant.core.units import Unit, format_length
+
+_SIZES = {"width": sized("The width"), "height": sized("The height")}
+_LEAST = 0.1  # mm, of a value that gives way
 
 
 @dataclass(frozen=True)
@@ -39,6 +43,9 @@ class Shape(Frozen):
     role   the role it takes when it is put on, unless the maker chose another
     shelf  where it is offered: first on the shelf, among the other shapes, or "" by a tool of its own
     keeps  whether nothing cuts it away where it adds material
+    proportioned  whether it keeps its proportions by itself
+    gives_way     the values that are lessened where a size is typed that has no room for them
+    remembers     the values that the next one of its kind takes over
     """
 
     title: ClassVar[str]
@@ -46,6 +53,9 @@ class Shape(Frozen):
     first: ClassVar[str]
     shelf: ClassVar[str] = "more"
     keeps: ClassVar[bool] = False
+    proportioned: ClassVar[bool] = False
+    gives_way: ClassVar[tuple[str, ...]] = ()
+    remembers: ClassVar[tuple[str, ...]] = ()
 
     @abstractmethod
     def paths(self) -> tuple[Path, ...]:
@@ -128,6 +138,31 @@ class Shape(Frozen):
     def label(self) -> str:
         """What the parts list calls it when it has no name of its own."""
         return self.title
+
+    def typed(self, values: dict[str, Any], unit: Unit) -> "Shape":
+        """The shape with values as they are typed, and what follows from them; raises `Refused`."""
+        try:
+            return with_values(self, values, unit).changed_from(self)
+        except Refused:
+            yielding = [name for name in self.gives_way if name not in values]
+            if not yielding:
+                raise
+            room = self.model_copy(update=dict.fromkeys(yielding, _LEAST))
+            sized = with_values(room, values, unit)
+            shares = [getattr(sized, name) / getattr(self, name) for name in values if _is_length(type(self), name)]
+            share = min(shares, default=1.0)
+            return sized.sized(**{name: max(_LEAST, round(getattr(self, name) * share, 1)) for name in yielding})
+
+    def in_proportion(self, values: dict[str, Any], unit: Unit) -> "Shape | None":
+        """The shape at a width or height as it is typed, the other in proportion; None where it is not one of these."""
+        field, raw = next(iter(values.items()), ("", None))
+        size = _SIZES.get(field)
+        if size is None or len(values) > 1:
+            return None
+        box, side = join(self.paths()).bounds, 0 if field == "width" else 1
+        wanted: Any = size.check(size.read(raw, unit), unit)
+        factor = wanted / (box[side + 2] - box[side])
+        return self.resized(factor, factor)
 
     def changed_from(self, before: "Shape") -> "Shape":
         """The shape after values were typed, with what follows from them."""

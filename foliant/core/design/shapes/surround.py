@@ -43,6 +43,7 @@ class Surround(Composite):
     role: ClassVar[str] = "adds"
     shelf: ClassVar[str] = ""
     first: ClassVar[str] = "distance"
+    remembers: ClassVar[tuple[str, ...]] = ("distance", "joins")
 
     @property
     def rounds(self) -> float:

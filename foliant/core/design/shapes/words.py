@@ -99,6 +99,7 @@ class Words(Following):
     role: ClassVar[str] = "engraves"
     shelf: ClassVar[str] = "first"
     first: ClassVar[str] = "text"
+    remembers: ClassVar[tuple[str, ...]] = ("font",)
 
     @property
     def follows(self) -> tuple[str, ...]:

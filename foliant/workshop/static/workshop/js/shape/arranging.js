@@ -6,7 +6,7 @@ export const arranging = ({ project, toasts, boot }) => ({
   roles: boot.roles,
   overRole: "",
   each: false, // whether several are sized and turned each, or as one
-  lastMove: [4, 4],
+  lastMove: [],
   align: { to: "piece", asOne: false, hold: false },
   spread: { axis: "across", by: "gap", distance: "", within: "", margin: "" },
 
@@ -81,7 +81,8 @@ export const arranging = ({ project, toasts, boot }) => ({
   turn(by) {
     return this.doParts("rotate-parts", { by, each: this.each });
   },
-  duplicate(dx = 4, dy = 4) {
+  // Beside the first, unless it is said where.
+  duplicate(dx, dy) {
     return act(async () => {
       const parts = this.chosen;
       return parts.length > 0 && (await this.adding({ do: "duplicate-parts", piece: this.piece, parts, dx, dy })).length > 0;
@@ -126,6 +127,7 @@ export const arranging = ({ project, toasts, boot }) => ({
     if (await project.try(this.spreadEdit())) this.opened = "";
   },
   leaveTry() {
+    this.tried = null;
     project.endTryOut();
   },
   async repeat(kind, more = {}) {

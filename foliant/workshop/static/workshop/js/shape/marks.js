@@ -64,13 +64,17 @@ export function chosenDimensions(box, whole, unit, scale) {
     out.push(dimension(mx + aside, whole[1] + (top - whole[1]) * 0.4, said(top - whole[1], unit), scale, "top", "Distance to the upper edge"));
   }
   const off = roomy(box, scale);
-  if (right - left > 1e-6) out.push(dimension(mx, off[3] + 17 * scale, said(right - left, unit), scale, "width", "Chosen width"));
-  if (bottom - top > 1e-6) out.push(dimension(off[2] + 19 * scale, my, said(bottom - top, unit), scale, "height", "Chosen height", true));
+  // What is as wide or as tall as the piece has its dimension there already; what is nearly so makes way for it.
+  const all = [0, 1].map((axis) => Math.abs(box[axis] - whole[axis]) + Math.abs(box[axis + 2] - whole[axis + 2]) < 1e-3);
+  if (right - left > 1e-6 && !all[0]) out.push(dimension(mx, off[3] + 17 * scale, said(right - left, unit), scale, "width", "Chosen width"));
+  const close = whole[2] - off[2] < 24 * scale && Math.abs(my - (whole[1] + whole[3]) / 2) < 48 * scale;
+  if (bottom - top > 1e-6 && !all[1]) out.push(dimension(off[2] + 19 * scale, my + (close ? 52 * scale : 0), said(bottom - top, unit), scale, "height", "Chosen height", true));
   return `<g class="dimension brass">${out.join("")}</g>`;
 }
 
-// The box with a handle at each of its eight points, and one above it to turn by. One part's box turns with it.
-export function handles(box, map, scale, held = false) {
+// The box with a handle at each of its eight points, and one off its upper right corner, clear of all dimensions, to
+// turn by. One part's box turns with it.
+export function handles(box, map, scale) {
   // A small part keeps its middle free to be dragged: its handles stand off.
   const off = roomy(box, scale);
   const at = (name) => apply(map, pointOf(off, name));
@@ -84,11 +88,8 @@ export function handles(box, map, scale, held = false) {
       const [x, y] = at(name);
       return `<rect class="handle" data-handle="${name}" x="${x - r}" y="${y - r}" width="${2 * r}" height="${2 * r}" transform="rotate(45 ${x} ${y})"/>`;
     });
-  const [tx, ty] = at(held ? "bottom" : "top"); // a hold comes in from above
-  const [mx, my] = at("middle");
-  const away = Math.hypot(tx - mx, ty - my) || 1;
-  const [ux, uy] = Math.hypot(tx - mx, ty - my) < 1e-9 ? [0, -1] : [(tx - mx) / away, (ty - my) / away];
-  const [hx, hy] = [tx + ux * 24 * scale, ty + uy * 24 * scale];
+  const [tx, ty] = at("top-right");
+  const [hx, hy] = apply(map, [off[2] + 15 * scale, off[1] - 15 * scale]);
   const turn = `<line class="turn-arm" x1="${tx}" y1="${ty}" x2="${hx}" y2="${hy}"/><circle class="handle turn" data-handle="turn" cx="${hx}" cy="${hy}" r="${5 * scale}"/>`;
   return outline + turn + squares.join("");
 }

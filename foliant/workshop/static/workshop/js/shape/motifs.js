@@ -29,18 +29,16 @@ function meant(motif, word) {
 
 const ROW = 8; // motifs in a row of the panel
 
-export function registerMotifs(Alpine) {
+export async function registerMotifs(Alpine) {
+  const { motifs } = await (await fetch("/motifs.json")).json();
+  const all = motifs.map(([key, name, words, d]) => ({ key, name, words, d }));
   Alpine.data("motifLibrary", () => ({
-    all: [],
+    all,
     query: "",
     kept: "all",
     favourites: read("favourites"),
     recent: read("recent"),
 
-    async init() {
-      const { motifs } = await (await fetch("/motifs.json")).json();
-      this.all = motifs.map(([key, name, words, d]) => ({ key, name, words, d }));
-    },
     get found() {
       const words = this.query.toLowerCase().split(/\s+/).filter(Boolean);
       const from =
@@ -56,7 +54,7 @@ export function registerMotifs(Alpine) {
       const finding = event.target.matches("input");
       if (finding && event.key === "Enter") {
         event.preventDefault();
-        motifs[0]?.click();
+        if (this.found.length) this.use(this.found[0].key); // the pictures may not be drawn yet
         return;
       }
       const at = motifs.indexOf(event.target);

@@ -26,7 +26,7 @@ export const panels = ({ Alpine, project, toasts }) => ({
   },
   async bringMotifs() {
     const { registerMotifs } = await import("./motifs.js");
-    registerMotifs(Alpine);
+    await registerMotifs(Alpine);
     this.bringMotifs = () => null;
   },
   async bringLetters() {

@@ -73,7 +73,7 @@ export const picture = ({ project }) => ({
       if (!parts.some((part) => part.holds.length)) out.push(marks.chosenDimensions(box, scene.bounds, unit, scale));
     }
     const alone = parts.length === 1 && !drag;
-    out.push(marks.handles(alone ? parts[0].own : box, alone ? parts[0].matrix : [1, 0, 0, 1, 0, 0], scale, parts.some((part) => part.data.down)));
+    out.push(marks.handles(alone ? parts[0].own : box, alone ? parts[0].matrix : [1, 0, 0, 1, 0, 0], scale));
     out.push(outlineMarks.corners ?? "");
     return out.join("");
   },

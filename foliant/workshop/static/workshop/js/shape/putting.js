@@ -48,7 +48,7 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
   async putOn(what) {
     if (!this.piece) await this.freshPiece({ do: "add-piece" });
     const first = this.scene.ids.length === 0;
-    const [part] = await this.adding({ do: "add-part", piece: this.piece, ...what, ...(this.putRole ? { role: this.putRole } : {}) });
+    const [part] = await this.adding({ do: "add-part", piece: this.piece, onto: this.chosen, ...what, ...(this.putRole ? { role: this.putRole } : {}) });
     if (part && first) this.fit();
     return part ?? null;
   },

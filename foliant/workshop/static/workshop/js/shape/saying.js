@@ -1,24 +1,45 @@
 // Saying: what is chosen, the tool and the piece, in words.
 
 import { post } from "../api.js";
+import { act } from "../hands.js";
 
 export const saying = ({ project }) => ({
   spoken: null, // the sentence of several parts, or of a node, as the server said it
+  tried: null, // the step whose result is shown
+  steps: [], // what is likely done next with what is chosen
 
-  // Several parts, or a node, are said by the server.
+  // What several parts, or a node, are, and what is likely done with what is chosen, is said by the server.
   async speak() {
     const [piece, parts, node] = [this.piece, [...this.chosen], this.tool === "nodes" && this.chosenNodes.length === 1 ? [...this.chosenNodes[0]] : null];
-    const { revision } = project;
-    if (parts.length < 2 && !node) {
-      this.spoken = null;
+    const asked = [project.revision, piece, parts, node].join();
+    this.asked = asked;
+    if (parts.length < 2 && !node) this.spoken = null;
+    if (!project.scenes[piece]?.parts.length || project.scenes[piece].trouble) {
+      this.steps = [];
       return;
     }
-    try {
-      const { sentence } = await post(`${project.address}/selection`, { piece, parts, node });
-      if (revision === project.revision && parts.join() === this.chosen.join()) this.spoken = sentence;
-    } catch {
-      this.spoken = null; // what is chosen has just gone
-    }
+    // What has just gone, or is too much to work out, has nothing to say.
+    const { sentence, steps } = await post(`${project.address}/selection`, { piece, parts, node }).catch(() => ({ sentence: null, steps: [] }));
+    if (asked === this.asked) Object.assign(this, { spoken: sentence, steps });
+  },
+  // Not for a pointer that only rests where the step has just come.
+  tryStep(step, event) {
+    if (this.tried === step || (event && [event.clientX, event.clientY].join() === this.rested)) return;
+    this.tried = step;
+    project.tryOut(step.edit);
+  },
+  // One press; what it puts on is chosen, and the value that is typed next opens.
+  takeStep(step, event) {
+    const { piece } = this;
+    this.rested = [event.clientX, event.clientY].join();
+    return act(async () => {
+      const before = new Set(project.scenes[piece].ids);
+      if (!(await project.try(step.edit))) return null;
+      const fresh = project.scenes[piece].ids.filter((id) => !before.has(id));
+      if (fresh.length) this.chosen = fresh;
+      const [of, id, field] = step.opens.split(" ");
+      return !field || this.openValue(`${of} ${id === "new" ? fresh[0] : id}`, field);
+    });
   },
 
   get sentence() {

@@ -1,0 +1,191 @@
+"""Likely next steps: what a maker most often does with what is chosen now, each of them one edit.
+
+They are read off the design alone. To offer another, add it to the list of what it is for: piece, plate, words, hole,
+mark or several; the first `MOST` that can be done are shown.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from foliant.core.design.distances import gap_between
+from foliant.core.design.model import Part, Piece
+from foliant.core.design.placing import part_bounds, placing_box, shape_paths
+from foliant.core.design.references import Bounds, union
+from foliant.core.design.resolve import resolve
+from foliant.core.design.shapes import Hole, Surround, Words
+from foliant.core.design.treatments import corners_before
+from foliant.core.lettering.library import font_for
+from foliant.core.paths import ARC, join
+
+MOST = 4
+
+_MOST_CORNERS = 12
+_THROUGH = 0.2  # mm: a copy nearer than this to where it came from lies on it
+
+
+@dataclass(frozen=True)
+class Step:
+    """A step: how it is said, the edit that does it, and the value that is typed next.
+
+    opens  the address of that value; `new` stands for the part that the edit puts on
+    """
+
+    says: str
+    edit: dict[str, Any]
+    opens: str = ""
+
+
+def next_steps(piece: Piece, ids: Sequence[str]) -> tuple[Step, ...]:
+    """The likely next steps where these parts of a piece are chosen, the likeliest first; raises `Refused`."""
+    parts = [piece.part(one) for one in ids]
+    if any(part.locked for part in parts):
+        return ()
+    if not parts:
+        found = _on(piece, []) if resolve(piece).outline.bodies else iter(())
+    elif len(parts) > 1:
+        found = _of_several(piece, parts)
+    elif isinstance(parts[0].shape, Words):
+        found = _of_words(piece, parts[0], parts[0].shape)
+    elif isinstance(parts[0].shape, Hole):
+        found = _of_hole(piece, parts[0], parts[0].shape)
+    elif parts[0].plays("adds"):
+        found = _of_plate(piece, parts[0])
+    else:
+        found = _of_mark(piece, parts[0])
+    return tuple(step for step, _ in zip(found, range(MOST), strict=False))
+
+
+def _of_plate(piece: Piece, part: Part) -> Iterator[Step]:
+    if part.treatments.cornered is None and 1 <= _corners(part) <= _MOST_CORNERS:
+        edit = _edit("treat-parts", piece, [part], treatment="cornered", values={"style": "rounded"})
+        yield Step("Round its corners", edit, f"cornered {part.id} size")
+    yield from _on(piece, [part])
+    if _round(part):
+        along = {"do": "words-on-edge", "piece": piece.id, "part": part.id, "top": "Words"}
+        yield Step("Words along its edge", along, "part new text")
+
+
+def _on(piece: Piece, onto: list[Part]) -> Iterator[Step]:
+    """What is put on a plate, or on all there is."""
+    plates = onto or [part for part in piece.made if part.plays("adds") and not part.locked]
+    yield Step("Words on it", _added("words", piece, onto), "part new text")
+    if not any(isinstance(part.shape, Hole) for part in piece.made):
+        yield Step("A hole in it", _added("hole", piece, onto), "part new width")
+    if not any(isinstance(part.shape, Surround) and part.plays("scores") for part in piece.made):
+        edit = _edit("surround-parts", piece, plates, role="scores")
+        yield Step("A line inside its edge", edit, "part new distance")
+
+
+def _of_words(piece: Piece, part: Part, words: Words) -> Iterator[Step]:
+    followed = any(part.id in other.made_of for other in piece.made)
+    if not words.joined and font_for(words.font).kind == "joined script":
+        yield Step("Join its letters", _edit("set-letters", piece, [part], what="joined", to="on"))
+    if not followed and not words.edge:
+        edit = _edit("surround-parts", piece, [part], role="adds")
+        yield Step("A plate round it", edit, "part new distance")
+    if not words.edge and not words.fit and resolve(piece).outline.bodies:
+        yield Step("Words below it", _added("words", piece, []), "part new text")
+        if part.across is None and part.down is None:
+            yield Step("Hold it where it is", _edit("hold-parts", piece, [part]))
+
+
+def _of_hole(piece: Piece, part: Part, hole: Hole) -> Iterator[Step]:
+    if hole.keeps_margin:
+        return
+    box, frame = part_bounds(part), resolve(piece).bounds
+    x, y = _off_middle(box, frame)
+    if abs(x) > _THROUGH or abs(y) > _THROUGH:
+        across = abs(x) / (frame[2] - frame[0]) >= abs(y) / (frame[3] - frame[1])
+        move = {"dx": round(-2 * x, 4), "dy": 0} if across else {"dx": 0, "dy": round(-2 * y, 4)}
+        yield Step("Another across from it", _edit("duplicate-parts", piece, [part], **move))
+    near = _nearest(box, frame)
+    keep = {"do": "change", "of": f"part {part.id}", "values": {"near": near}}
+    yield Step("Keep it from every edge", keep, f"part {part.id} margin")
+    yield Step("One more beside it", _edit("duplicate-parts", piece, [part]))
+
+
+def _of_mark(piece: Piece, part: Part) -> Iterator[Step]:
+    """What engraves, scores, cuts or guides, and is neither words nor a hole."""
+    if not part.made_of:
+        yield Step("One more beside it", _edit("duplicate-parts", piece, [part]))
+    if part.plays("engraves") and resolve(piece).outline.bodies:
+        yield Step("Cut it out instead", _edit("set-role", piece, [part], role="cuts"))
+    if part.plays("engraves", "scores"):
+        edit = _edit("surround-parts", piece, [part], role="adds")
+        yield Step("A plate round it", edit, "part new distance")
+    if resolve(piece).outline.bodies:
+        yield Step("Words beside it", _added("words", piece, []), "part new text")
+
+
+def _of_several(piece: Piece, parts: list[Part]) -> Iterator[Step]:
+    adding = all(part.plays("adds") for part in parts)
+    plain = not any(part.id in piece.combined for part in parts)
+    if len(parts) == 2 and adding and plain and _apart(parts):
+        yield Step("Hold it with tabs", _edit("tab-parts", piece, parts), "part new count")
+    if adding or all(part.plays("engraves", "scores") for part in parts):
+        edit = _edit("surround-parts", piece, parts, role="adds")
+        yield Step("A plate round them", edit, "part new distance")
+    words = [part for part in parts if isinstance(part.shape, Words)]
+    if len(words) == 1 and len(parts) == 3 and adding:
+        yield Step("Fit the words between", _edit("fit-between", piece, parts))
+    if adding and plain:
+        yield Step("Weld them into one", _edit("combine-parts", piece, parts, how="weld"))
+    yield from _centred(piece, parts)
+    if len({part.group for part in parts}) > 1 or parts[0].group is None:
+        yield Step("Keep them together", _edit("group-parts", piece, parts))
+
+
+def _centred(piece: Piece, parts: list[Part]) -> Iterator[Step]:
+    """The smaller of several put in the middle of the largest, where they are not there yet and can be."""
+    largest = max(parts, key=lambda part: _area(part_bounds(part)))
+    others = [part for part in parts if part is not largest]
+    away = [_off_middle(placing_box(part), placing_box(largest)) for part in others]
+    if any(part.made_of for part in others) or all(max(abs(x), abs(y)) < _THROUGH for x, y in away):
+        return
+    middles = {"across": "middle", "down": "middle"}
+    yield Step(f"Centre on {largest.shape.label()}", _edit("align-parts", piece, others, to=largest.id, **middles))
+
+
+def _edit(do: str, piece: Piece, parts: Sequence[Part], **more: Any) -> dict[str, Any]:
+    return {"do": do, "piece": piece.id, "parts": [part.id for part in parts], **more}
+
+
+def _added(kind: str, piece: Piece, onto: Sequence[Part]) -> dict[str, Any]:
+    return {"do": "add-part", "piece": piece.id, "kind": kind, "onto": [part.id for part in onto]}
+
+
+def _corners(part: Part) -> int:
+    return len(corners_before(part.shape, part.treatments).index)
+
+
+def _round(part: Part) -> bool:
+    """Whether its outer edge is a circle, all arcs."""
+    path = join(shape_paths(part.shape))
+    return bool(len(path)) and bool((path.kinds == ARC).all())
+
+
+def _apart(parts: list[Part]) -> bool:
+    """Whether one of two lies inside the other, with room between."""
+    one, other = sorted((part_bounds(part) for part in parts), key=lambda box: box[2] - box[0])
+    inside = union([one, other]) == other
+    return inside and (gap_between(*parts) or 0.0) > _THROUGH
+
+
+def _area(box: Bounds) -> float:
+    return (box[2] - box[0]) * (box[3] - box[1])
+
+
+def _off_middle(box: Bounds, frame: Bounds) -> tuple[float, float]:
+    return (box[0] + box[2] - frame[0] - frame[2]) / 2, (box[1] + box[3] - frame[1] - frame[3]) / 2
+
+
+def _nearest(box: Bounds, frame: Bounds) -> str:
+    """The side of the frame that a box lies nearest to."""
+    away = {
+        "left": box[0] - frame[0],
+        "top": box[1] - frame[1],
+        "right": frame[2] - box[2],
+        "bottom": frame[3] - box[3],
+    }
+    return min(away, key=lambda side: away[side])

@@ -1,0 +1,104 @@
+"""What is new: where it lands, what holds it, and what it takes over."""
+
+import itertools
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from foliant.core.design import Design, Part, resolve
+from foliant.core.design.placing import part_bounds
+from foliant.core.design.shapes import Words
+from foliant.core.errors import Refused
+from tests.making import edited, one_piece, put
+
+FRAME = {"do": "surround-parts", "piece": "p1", "parts": ["a2"], "role": "scores", "values": {"distance": 4}}
+
+
+def change(of: str, **values: object) -> dict[str, object]:
+    return {"do": "change", "of": of, "values": values}
+
+
+def newest(design: Design) -> Part:
+    return max((part for piece in design.pieces for part in piece.parts), key=lambda part: (len(part.id), part.id))
+
+
+@given(
+    st.lists(st.sampled_from(["words", "hole", "motif", "star"]), max_size=6),
+    st.sampled_from([(140, 90), (90, 140), (110, 110)]),
+    st.booleans(),
+)
+def test_what_is_new_lands_on_free_material(kinds: list[str], size: tuple[int, int], framed: bool) -> None:
+    """As long as there is room, nothing lies on anything else, across a line, or beside the plate."""
+    design = one_piece(put("rectangle", width=size[0], height=size[1]), *([FRAME] if framed else []))
+    for kind in kinds:
+        small = {} if kind in ("words", "hole") else {"height": 14} if kind == "motif" else {"diameter": 14}
+        role = {"role": "engraves"} if kind == "star" else {}
+        design = edited(design, {**put(kind, **role, **small), "onto": ["a2"]})
+    piece = design.pieces[0]
+    boxes = [part_bounds(part) for part in piece.parts if part.plays("cuts", "engraves")]
+    for one, other in itertools.combinations(boxes, 2):
+        assert one[2] < other[0] or other[2] < one[0] or one[3] < other[1] or other[3] < one[1]
+    edge = 4 if framed else 0
+    for box in boxes:
+        assert edge < min(box[:2])
+        assert box[2] < size[0] - edge
+        assert box[3] < size[1] - edge
+
+
+def test_a_hole_is_held_near_an_edge_whatever_its_size_and_the_next_across_from_it() -> None:
+    design = one_piece(put("rectangle", width=72, height=30), put("hole"))
+    hole = newest(design).id
+    design = edited(design, change(f"part {hole}", width="10"), change("part a2", width="100"))
+    assert part_bounds(design.pieces[0].part(hole)) == pytest.approx((3, 10, 13, 20))
+    second = newest(edited(design, put("hole")))
+    assert part_bounds(second) == pytest.approx((87, 10, 97, 20))  # as large as the last one
+    upright = one_piece(put("rectangle", width=110, height=190), {**put("hole"), "onto": ["a2"]})
+    assert part_bounds(newest(upright))[1] == 3
+
+
+def test_a_round_hole_has_one_diameter_until_it_is_made_longer() -> None:
+    design = one_piece(put("rectangle"), put("hole", width=6))
+    assert newest(design).shape.label() == "Round hole"
+    long = edited(design, change("part a3", height="14"), change("part a3", width="3.5"))
+    assert (long.pieces[0].part("a3").shape.summary("mm")) == "3.5 × 14"
+
+
+def test_values_come_in_any_order() -> None:
+    ring = one_piece(put("ring"))
+    for steps in ((("diameter", "8"), ("band", "2")), (("band", "40"), ("diameter", "200"))):
+        found = edited(ring, *(change("part a2", **{field: typed}) for field, typed in steps)).pieces[0].part("a2")
+        assert all(f"{getattr(found.shape, field):g}" == typed for field, typed in steps)
+    tag = one_piece(put("rectangle", corners="scooped", corner=14))
+    small = edited(tag, change("part a2", width="12"), change("part a2", height="20")).pieces[0].part("a2")
+    assert part_bounds(small)[2:] == pytest.approx((12, 20))
+    with pytest.raises(Refused, match="the largest that fits is 6 mm"):
+        edited(one_piece(put("rectangle", width=12, height=20, corners="cut", corner=2)), change("part a2", corner="9"))
+
+
+@pytest.mark.parametrize("kind", ["heart", "drop", "motif"])
+def test_hearts_drops_and_motifs_keep_their_proportions_unless_told_not_to(kind: str) -> None:
+    design = one_piece(put("rectangle", width=120, height=90), put(kind))
+
+    def ratio(found: Design) -> float:
+        left, top, right, bottom = part_bounds(newest(found))
+        return (right - left) / (bottom - top)
+
+    before = ratio(design)
+    wide = edited(design, change("part a3", width="60"))
+    assert ratio(wide) == pytest.approx(before, rel=1e-6)
+    assert part_bounds(newest(wide))[2] - part_bounds(newest(wide))[0] == pytest.approx(60, abs=1e-4)
+    free = edited(design, change("part a3", proportional="no"), change("part a3", height="60"))
+    assert ratio(free) < before
+
+
+def test_a_copy_goes_straight_beside_the_first_and_words_take_the_last_font() -> None:
+    design = one_piece(put("rectangle", width=60, height=40), put("circle", diameter=10, role="cuts", x=10, y=10))
+    copy = {"do": "duplicate-parts", "piece": "p1", "parts": ["a3"]}
+    assert (newest(edited(design, copy)).x, newest(edited(design, copy)).y) == (21.5, 10)
+    right = edited(design, change("part a3", x="52"))
+    assert (newest(edited(right, copy)).x, newest(edited(right, copy)).y) == (52, 21.5)
+    words = edited(design, put("words", font="pacifico"), put("words")).pieces[0].parts[-1].shape
+    assert isinstance(words, Words)
+    assert words.font == "pacifico"
+    assert not resolve(design.pieces[0]).trouble
