@@ -270,3 +270,9 @@ def test_what_is_thin_is_mended_by_a_press(parts: list[dict[str, Any]], press: s
         assert press in says(thin[0])[0]
         for fix in range(len(thin[0].fixes)):
             assert not found(mended(design, thin[0], fix), "material_is_not_too_thin")
+
+
+def test_the_tip_of_a_spike_is_meant_to_be_thin_and_a_thin_spike_is_not() -> None:
+    plate = put("rectangle", width=40, height=30)
+    assert not found(one_piece(plate, put("spike", length=60, width=4)), "material_is_not_too_thin")
+    assert found(one_piece(plate, put("spike", length=60, width=0.8)), "material_is_not_too_thin")

@@ -37,6 +37,7 @@ def plate(*more: dict[str, Any]) -> Design:
         ("arch", "Arch-top 40 mm × 60 mm, its arch rises 20 mm, adds to"),
         ("drop", "Drop 30 mm across and 46 mm to its point, proportions kept, adds to"),
         ("heart", "Heart 44 mm × 40 mm, dipping 9 mm, proportions kept, adds to"),
+        ("eye", "Eye with a hole 4 mm across, its band 3 mm wide, adds to"),
         ("line", "Line 40 mm long, scores Guide tag"),
         ("motif", "Motif Star, 20.73 mm × 20 mm, proportions kept, engraves Guide tag"),
     ],

@@ -14,6 +14,7 @@ from foliant.core.design.edits.combining import SurroundParts
 from foliant.core.design.edits.mending import FillOpenings
 from foliant.core.design.edits.placing import MoveParts
 from foliant.core.design.edits.treating import TreatParts
+from foliant.core.design.placing import placements
 from foliant.core.errors import Refused
 from foliant.core.paths import combine
 from foliant.core.paths.thin import ThinPlace, lost_openings, thin_places
@@ -31,7 +32,8 @@ _LITTLE = 4.0
 def material_is_not_too_thin(bench: Bench) -> Iterator[Finding]:
     """Webs thinner than the material holds break, or burn away."""
     piece = bench.piece
-    places = thin_places(resolve(piece).outline, bench.limit)
+    tips = shapely.union_all(list(_tips(piece)))
+    places = [place for place in thin_places(resolve(piece).outline, bench.limit) if not tips.covers(place.shape)]
     if not places:
         return
     narrowest, limit = format_length(round(places[0].width, 2), bench.unit), format_length(bench.limit, bench.unit)
@@ -48,6 +50,15 @@ def material_is_not_too_thin(bench: Bench) -> Iterator[Finding]:
         outlines([place.shape for place in places[:MOST_SHOWN]]),
         tuple(_thickened(bench, places)),
     )
+
+
+def _tips(piece: Piece) -> Iterator[shapely.Geometry]:
+    """Where parts of a piece are meant to run out to a point."""
+    for part in piece.made:
+        if part.plays("adds"):
+            for a, b, c, d, e, f in placements(part):
+                for x, y, reach in part.shape.tips:
+                    yield shapely.Point(a * x + c * y + e, b * x + d * y + f).buffer(reach)
 
 
 def _thickened(bench: Bench, places: list[ThinPlace]) -> Iterator[Fix]:

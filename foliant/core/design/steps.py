@@ -8,15 +8,17 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+import shapely
+
 from foliant.core.design.distances import gap_between
 from foliant.core.design.model import Part, Piece
-from foliant.core.design.placing import part_bounds, placing_box, shape_paths
+from foliant.core.design.placing import part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import Hole, Surround, Words
+from foliant.core.design.shapes import Eye, Hole, Surround, Words
 from foliant.core.design.treatments import corners_before
 from foliant.core.lettering.library import font_for
-from foliant.core.paths import ARC, join
+from foliant.core.paths import ARC, combine, join
 
 MOST = 4
 
@@ -60,17 +62,25 @@ def _of_plate(piece: Piece, part: Part) -> Iterator[Step]:
     if part.treatments.cornered is None and 1 <= _corners(part) <= _MOST_CORNERS:
         edit = _edit("treat-parts", piece, [part], treatment="cornered", values={"style": "rounded"})
         yield Step("Round its corners", edit, f"cornered {part.id} size")
+    if isinstance(part.shape, Surround) and not any(isinstance(other.shape, (Hole, Eye)) for other in piece.made):
+        yield _eye(piece)
     yield from _on(piece, [part])
     if _round(part):
-        along = {"do": "words-on-edge", "piece": piece.id, "part": part.id, "top": "Words"}
-        yield Step("Words along its edge", along, "part new text")
+        yield _along(piece, part)
+
+
+def _along(piece: Piece, part: Part) -> Step:
+    """Words along the edge of a part: above, or below where there are some above."""
+    there = any(part.id in other.made_of and isinstance(other.shape, Words) for other in piece.made)
+    edit = {"do": "words-on-edge", "piece": piece.id, "part": part.id, "bottom" if there else "top": "Words"}
+    return Step("Words along its lower edge" if there else "Words along its edge", edit, "part new text")
 
 
 def _on(piece: Piece, onto: list[Part]) -> Iterator[Step]:
     """What is put on a plate, or on all there is."""
     plates = onto or [part for part in piece.made if part.plays("adds") and not part.locked]
     yield Step("Words on it", _added("words", piece, onto), "part new text")
-    if not any(isinstance(part.shape, Hole) for part in piece.made):
+    if not any(isinstance(part.shape, (Hole, Eye)) for part in piece.made):
         yield Step("A hole in it", _added("hole", piece, onto), "part new width")
     if not any(isinstance(part.shape, Surround) and part.plays("scores") for part in piece.made):
         edit = _edit("surround-parts", piece, plates, role="scores")
@@ -81,13 +91,44 @@ def _of_words(piece: Piece, part: Part, words: Words) -> Iterator[Step]:
     followed = any(part.id in other.made_of for other in piece.made)
     if not words.joined and font_for(words.font).kind == "joined script":
         yield Step("Join its letters", _edit("set-letters", piece, [part], what="joined", to="on"))
+    if not words.fit and not words.edge and part.plays("adds"):
+        yield from _fits(piece, part)
     if not followed and not words.edge:
         edit = _edit("surround-parts", piece, [part], role="adds")
         yield Step("A plate round it", edit, "part new distance")
+    if words.fit and not any(isinstance(other.shape, (Hole, Eye)) for other in piece.made):
+        yield _eye(piece)
     if not words.edge and not words.fit and resolve(piece).outline.bodies:
         yield Step("Words below it", _added("words", piece, []), "part new text")
         if part.across is None and part.down is None:
             yield Step("Hold it where it is", _edit("hold-parts", piece, [part]))
+
+
+def _fits(piece: Piece, part: Part) -> Iterator[Step]:
+    """What words that add material can be fitted to: the opening round them, or the bars above and below."""
+    box = placing_box(part)
+    others = [other for other in piece.made if other is not part and other.plays("adds") and not other.made_of]
+    for other in others:
+        frame = part_bounds(other)
+        if union([box, frame]) == frame and not isinstance(other.shape, Words) and not _lies_on(other, box):
+            fit = _edit("set-letters", piece, [part], what="fit", to=other.id)
+            yield Step(f"Fit it to {other.shape.label()}", fit)
+            return
+    above = [other for other in others if part_bounds(other)[3] <= box[1] + _THROUGH]
+    below = [other for other in others if part_bounds(other)[1] >= box[3] - _THROUGH]
+    if above and below:
+        bars = [max(above, key=lambda one: part_bounds(one)[3]), min(below, key=lambda one: part_bounds(one)[1])]
+        yield Step("Fit it between the bars", _edit("fit-between", piece, [part, *bars]))
+
+
+def _lies_on(part: Part, box: Bounds) -> bool:
+    """Whether the middle of a box lies on a part's material."""
+    middle = shapely.Point((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
+    return bool(combine(part_paths(part)).shape.covers(middle))
+
+
+def _eye(piece: Piece) -> Step:
+    return Step("An eye to hang it by", _added("eye", piece, []), "part new hole")
 
 
 def _of_hole(piece: Piece, part: Part, hole: Hole) -> Iterator[Step]:
@@ -95,10 +136,13 @@ def _of_hole(piece: Piece, part: Part, hole: Hole) -> Iterator[Step]:
         return
     box, frame = part_bounds(part), resolve(piece).bounds
     x, y = _off_middle(box, frame)
-    if abs(x) > _THROUGH or abs(y) > _THROUGH:
-        across = abs(x) / (frame[2] - frame[0]) >= abs(y) / (frame[3] - frame[1])
-        move = {"dx": round(-2 * x, 4), "dy": 0} if across else {"dx": 0, "dy": round(-2 * y, 4)}
-        yield Step("Another across from it", _edit("duplicate-parts", piece, [part], **move))
+    ways = [(-2 * x, 0.0), (0.0, -2 * y)]
+    ways.sort(key=lambda way: -abs(way[0] / (frame[2] - frame[0]) + way[1] / (frame[3] - frame[1])))
+    for dx, dy in ways:
+        if max(abs(dx), abs(dy)) > _THROUGH and _is_material(piece, box, dx, dy):
+            edit = _edit("duplicate-parts", piece, [part], dx=round(dx, 4), dy=round(dy, 4))
+            yield Step("Another across from it", edit)
+            break
     near = _nearest(box, frame)
     keep = {"do": "change", "of": f"part {part.id}", "values": {"near": near}}
     yield Step("Keep it from every edge", keep, f"part {part.id} margin")
@@ -174,6 +218,12 @@ def _apart(parts: list[Part]) -> bool:
 
 def _area(box: Bounds) -> float:
     return (box[2] - box[0]) * (box[3] - box[1])
+
+
+def _is_material(piece: Piece, box: Bounds, dx: float, dy: float) -> bool:
+    """Whether a box, moved by so much, lies on material."""
+    there = shapely.box(box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy)
+    return bool(resolve(piece).outline.shape.covers(there))
 
 
 def _off_middle(box: Bounds, frame: Bounds) -> tuple[float, float]:

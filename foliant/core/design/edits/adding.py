@@ -1,23 +1,28 @@
 """Adding a part to a piece: where it lands, and what it takes over from the last of its kind."""
 
+from collections.abc import Iterator
+from contextlib import suppress
 from typing import Any, Literal
 
 from pydantic import Field
 
 from foliant.core.design.edits.command import Command, Values, last_of, with_piece
-from foliant.core.design.edits.landing import edge_landing, landing
+from foliant.core.design.edits.landing import after, edge_for, landing, lies_on_material
 from foliant.core.design.edits.room import check_room
 from foliant.core.design.holds import PIECE, Hold
 from foliant.core.design.model import Design, Part, Piece, Role
 from foliant.core.design.names import Identifier
 from foliant.core.design.placing import frame_parts, whole_box
-from foliant.core.design.references import Bounds, union
+from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import SHAPES, Composite, Drawn, Hole, Words
+from foliant.core.design.shapes import SHAPES, Composite, Drawn, Words
 from foliant.core.design.shapes.shape import Shape
 from foliant.core.errors import Refused
 from foliant.core.paths import join
 from foliant.core.quantities import Across, Down, Rotation, build
+
+_A_BAR = 10.0  # mm: what is narrower than this is no plate
+_SIZES = {"cap_height", "width", "height", "points", "stretch"}
 
 KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
 
@@ -61,32 +66,52 @@ class AddPart(Command):
 
     def _placed(self, piece: Piece, design: Design) -> Part:
         kind = KINDS[self.kind]
-        shape = self._shaped(kind, design)
-        onto = self._onto(piece)
-        if isinstance(shape, Words) and onto and not {"cap_height", "width", "height", "points"} & set(self.values):
-            shape = _words_that_fit(shape, onto)
-        role: Any = self.role or kind.role
-        data: Values = {"id": f"a{design.serial + 1}", "roles": (role,), "shape": shape, "rotation": self.rotation}
-        data["proportional"] = kind.proportioned
-        own = join(shape.paths()).bounds
-        if onto is None and self.x is None and self.y is None:
-            # What a piece begins with grows right and down, so that the piece keeps its corner.
-            data["reference"] = "top-left"
-        elif onto and kind is Hole and self.x is None and self.y is None:
-            data |= self._near_an_edge(piece, own, onto)
-        x, y = landing(piece, own, onto, role) if onto else (-own[0], -own[1])
-        return build(Part, {**data, "x": x if self.x is None else self.x, "y": y if self.y is None else self.y})
+        shape, onto = self._shaped(kind, design), self._onto(piece)
+        role, given = self.role or kind.role, self.x is not None or self.y is not None
+        data: Values = {"id": f"a{design.serial + 1}", "rotation": self.rotation, "proportional": kind.proportioned}
+        if onto is None:
+            own = join(shape.paths()).bounds
+            x, y = -own[0], -own[1]
+            if not given:  # what a piece begins with grows right and down, so that the piece keeps its corner
+                data["reference"] = "top-left"
+        else:
+            shape, role, (x, y) = self._landed(piece, shape, role, onto)
+        if onto and kind.goes != "middle" and not given and frame_parts(piece):
+            data |= self._held(piece, shape, onto)
+        place = {"x": x if self.x is None else self.x, "y": y if self.y is None else self.y}
+        return build(Part, {**data, **place, "roles": (role,), "shape": shape})
 
-    def _near_an_edge(self, piece: Piece, own: Bounds, onto: Bounds) -> Values:
-        """The holds that keep a hole near an edge, whatever becomes of it and of the piece."""
-        found = edge_landing(piece, own, onto)
+    def _landed(self, piece: Piece, shape: Shape, role: Any, onto: Bounds) -> tuple[Shape, Any, Point]:
+        """Its size, its role and its place.
+
+        Pictures and words without a size of their own are as large as suits their plate, smaller where that leaves no
+        room beside what is there. In the open middle of a frame they add material. Where there is none yet, they
+        follow each other: lines of words below, all else to the right.
+        """
+        centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
+        if type(shape).role != "engraves":
+            return shape, role, landing(piece, join(shape.paths()).bounds, onto, role) or centre
+        if not frame_parts(piece):
+            return shape, role, after(join(shape.paths()).bounds, onto, isinstance(shape, Words))
+        typed = bool(_SIZES & set(self.values))
+        if isinstance(shape, Words) and not typed:
+            shape = _words_that_fit(shape, onto)
+        if self.role is None and not lies_on_material(piece, centre):
+            return shape, "adds", centre
+        for smaller in [shape, *([] if typed else _smaller(shape))]:
+            if at := landing(piece, join(smaller.paths()).bounds, onto, role):
+                return smaller, role, at
+        return shape, role, centre
+
+    def _held(self, piece: Piece, shape: Shape, onto: Bounds) -> Values:
+        """The holds that keep it at an edge, whatever becomes of it and of the piece."""
+        found = edge_for(piece, shape, onto)
+        if found is None:
+            return {}
+        side, anchor, gap = found
         plates = [part.id for part in self._chosen(piece)]
         to = plates[0] if len(plates) == 1 else PIECE
-        if found is None or not frame_parts(piece):
-            return {}
-        side, gap = found
-        near = Hold(to=to, anchor="near" if side in ("left", "top") else "far", gap=round(gap, 4))
-        middle = Hold(to=to, anchor="middle")
+        near, middle = build(Hold, {"to": to, "anchor": anchor, "gap": gap}), Hold(to=to)
         return {"across": near, "down": middle} if side in ("left", "right") else {"across": middle, "down": near}
 
     def _shaped(self, kind: type[Shape], design: Design) -> Shape:
@@ -96,11 +121,15 @@ class AddPart(Command):
         return kept or plain.typed(self.values, design.unit)
 
     def _onto(self, piece: Piece) -> Bounds | None:
-        """The box of what it is meant for: the chosen parts that add material, else all there is."""
+        """The box of what it is meant for: the chosen parts that add material, unless they are a mere bar, else all
+        there is.
+        """
         if not piece.parts:
             return None
-        chosen = self._chosen(piece)
-        return union([whole_box(part) for part in chosen]) if chosen else resolve(piece).bounds
+        chosen = [whole_box(part) for part in self._chosen(piece)]
+        left, top, right, bottom = union(chosen) if chosen else (0.0, 0.0, 0.0, 0.0)
+        plate = min(right - left, bottom - top) >= _A_BAR
+        return (left, top, right, bottom) if plate else resolve(piece).bounds
 
     def _chosen(self, piece: Piece) -> list[Part]:
         return [part for part in piece.made if part.id in self.onto and part.plays("adds")]
@@ -109,11 +138,17 @@ class AddPart(Command):
         return f"put on {KINDS[self.kind].title.lower()}"
 
 
-def _words_that_fit(words: Words, bounds: Bounds) -> Words:
-    """The words at their own size, or smaller so that they stay within four fifths of the piece."""
+def _smaller(shape: Shape) -> Iterator[Shape]:
+    """The sizes that are tried where there is little room."""
+    for share in (0.75, 0.55, 0.4, 0.3):
+        with suppress(Refused):  # it may be as small as can be
+            yield shape.resized(share, share)
+
+
+def _words_that_fit(words: Words, onto: Bounds) -> Words:
+    """The words a quarter as tall as their plate, or smaller so that they stay well within its width."""
+    wide, tall = onto[2] - onto[0], onto[3] - onto[1]
     left, _, right, _ = join(words.paths()).bounds
-    room = (bounds[2] - bounds[0]) * 0.8
-    if right - left <= room:
-        return words
-    fitting = int(words.cap_height * room / (right - left) * 2) / 2
-    return words.model_copy(update={"cap_height": max(fitting, 1.0)})
+    fitting = words.cap_height * wide * 0.7 / (right - left) if right > left else words.cap_height
+    cap = int(min(min(wide, tall) / 4, fitting) * 2) / 2
+    return words.model_copy(update={"cap_height": min(max(cap, 1.0), 200.0)})

@@ -7,10 +7,13 @@ from typing import Literal, TypeVar
 
 import shapely
 
-from foliant.core.design.model import Piece, Role
-from foliant.core.design.placing import part_bounds
-from foliant.core.design.references import Bounds, Point
+from foliant.core.design.holds import AnchorKey
+from foliant.core.design.model import Part, Piece, Role
+from foliant.core.design.placing import part_bounds, whole_box
+from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.resolve import resolve
+from foliant.core.design.shapes.shape import Shape
+from foliant.core.paths import join
 
 Answer = TypeVar("Answer")
 
@@ -21,11 +24,14 @@ _MOST = 0.6  # what covers more than this share of both sides lies round what is
 
 Side = Literal["left", "right", "top", "bottom"]
 
+_AXES: dict[Side, tuple[int, int]] = {"left": (0, 0), "right": (0, 2), "top": (1, 0), "bottom": (1, 2)}
 
-def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point:
+
+def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None:
     """The origin (mm) of something new with its box `own` about that origin, on the box `onto` of a piece.
 
-    What adds or guides goes to the middle; what marks or cuts goes there too, or beside what is there already.
+    What adds or guides goes to the middle; what marks or cuts goes there too, or beside what is there already, on
+    material. None where there is no such room.
     """
     centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
     if role in ("adds", "guides"):
@@ -34,14 +40,29 @@ def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point:
     room = _within(onto, marks)
     places = [centre, *(at for axis in (1, 0) for at in _beside(own, room, _in_the_way(marks, onto), axis))]
     places += _all_over(own, room)
-    free = _free(piece, own, onto, marks, [(at, at) for at in places])
-    return free or centre
+    return _free(piece, own, onto, marks, [(at, at) for at in places])
 
 
-def edge_landing(piece: Piece, own: Bounds, onto: Bounds) -> tuple[Side, float] | None:
-    """The edge of the box `onto` that a hole with the box `own` is put near, and how far (mm) from it: an end of the
-    longer side, and for the next one the other; inside a frame that is marked there, where it would cross that. None
-    where there is room at no edge.
+def edge_for(piece: Piece, shape: Shape, onto: Bounds) -> tuple[Side, AnchorKey, float] | None:
+    """The edge of the box `onto` that something goes to, the line it is held at, and how far (mm) from it; None where
+    there is room at no edge.
+    """
+    own = join(shape.paths()).bounds
+    if shape.goes == "inside":
+        found = _inside_an_edge(piece, own, onto)
+        return found and (found[0], "near" if found[0] in ("left", "top") else "far", found[1])
+    side: Side = "bottom" if shape.goes == "under" else "left" if _lies(onto) else "top"
+    return side, "after" if side == "bottom" else "before", _outward(piece, onto, side, shape.overlap)
+
+
+def _lies(box: Bounds) -> bool:
+    """Whether a box is clearly wider than tall."""
+    return box[2] - box[0] > 1.3 * (box[3] - box[1])
+
+
+def _inside_an_edge(piece: Piece, own: Bounds, onto: Bounds) -> tuple[Side, float] | None:
+    """An end of the longer side, and for the next one the other; inside a frame that is marked there, where it would
+    cross that.
     """
     marks = _marks(piece)
     upright = onto[3] - onto[1] > 1.05 * (onto[2] - onto[0])
@@ -49,38 +70,65 @@ def edge_landing(piece: Piece, own: Bounds, onto: Bounds) -> tuple[Side, float] 
     places: list[tuple[tuple[Side, float], Point]] = []
     for room in (onto, _within(onto, marks)):
         for side in sides:
-            axis, far = (0 if side in ("left", "right") else 1), 2 if side in ("right", "bottom") else 0
-            sign = -1 if far else 1
+            axis, end = _AXES[side]
             at = [(onto[i] + onto[i + 2] - own[i] - own[i + 2]) / 2 for i in (0, 1)]
-            at[axis] = room[axis + far] + sign * _EDGE - own[axis + far]
-            places.append(((side, abs(room[axis + far] - onto[axis + far]) + _EDGE), (at[0], at[1])))
+            at[axis] = room[axis + end] + (_EDGE if end == 0 else -_EDGE) - own[axis + end]
+            gap = round(abs(room[axis + end] - onto[axis + end]) + _EDGE, 4)
+            places.append(((side, gap), (at[0], at[1])))
     return _free(piece, own, onto, marks, places)
+
+
+def _outward(piece: Piece, onto: Bounds, side: Side, overlap: float) -> float:
+    """How far (mm) beyond a side of the box `onto` something goes in its middle, to reach `overlap` into the material
+    there; less than nothing, since it goes in.
+    """
+    axis, end = _AXES[side]
+    middle = (onto[1 - axis] + onto[3 - axis]) / 2
+    line = [(at, middle) if axis == 0 else (middle, at) for at in (onto[axis] - 1, onto[axis + 2] + 1)]
+    met = resolve(piece).outline.shape.intersection(shapely.LineString(line))
+    away = 0.0 if met.is_empty else abs(met.bounds[axis + end] - onto[axis + end])
+    return -round(away + overlap, 4)
 
 
 def _free(
     piece: Piece, own: Bounds, onto: Bounds, marks: Sequence[Bounds], places: Sequence[tuple[Answer, Point]]
 ) -> Answer | None:
-    """The first place where nothing is in the way or crossed; rather one on material."""
+    """The first place on material where nothing is in the way or crossed."""
     taken, round_it = _in_the_way(marks, onto), [box for box in marks if _covers(box, onto)]
-    free = [
-        (what, box)
-        for what, box in ((what, _moved(own, at)) for what, at in places)
-        if not any(_near(box, other) for other in taken) and not any(_crosses(box, other) for other in round_it)
-    ]
     material = resolve(piece).outline.shape
-    lying = (what for what, box in free if material.covers(shapely.box(*box)))
-    return next(lying, free[0][0] if free else None)
+    shapely.prepare(material)
+    for what, at in places:
+        box = _moved(own, at)
+        clear = not any(_near(box, other) for other in taken) and not any(_crosses(box, other) for other in round_it)
+        if clear and (material.is_empty or material.covers(shapely.box(*box))):
+            return what
+    return None
 
 
-def beside(own: Bounds, onto: Bounds) -> Point:
-    """How far (mm) a copy of what has the box `own` goes: straight to a side where `onto` has room, the right and below
-    before the left and above; where there is none, past its shorter side.
+def lies_on_material(piece: Piece, at: Point) -> bool:
+    """Whether there is material at a place (mm) of a piece."""
+    return bool(resolve(piece).outline.shape.covers(shapely.Point(at)))
+
+
+def beside(piece: Piece, chosen: Sequence[Part]) -> Point:
+    """How far (mm) copies of parts go: straight to a side where there is room beside them, the right and below before
+    the left and above; where there is none, past the shorter side of what they are.
     """
+    own, onto = union([whole_box(part) for part in chosen]), resolve(piece).bounds
+    others = [whole_box(part) for part in piece.made if part not in chosen]
+    others = [box for box in others if union([own, box]) != box]  # what they lie in is no hindrance
     across, down = round(own[2] - own[0] + _GAP, 4), round(own[3] - own[1] + _GAP, 4)
-    ways = ((own[2] + across <= onto[2], (across, 0.0)), (own[3] + down <= onto[3], (0.0, down)))
-    back = ((own[0] - across >= onto[0], (-across, 0.0)), (own[1] - down >= onto[1], (0.0, -down)))
-    past = (0.0, down) if across > down else (across, 0.0)
-    return next((step for fits, step in (*ways, *back) if fits), past)
+    ways = [(across, 0.0), (0.0, down), (-across, 0.0), (0.0, -down)]
+    free = [way for way in ways if not any(_near(_moved(own, way), box) for box in others)]
+    inside = (way for way in free if union([onto, _moved(own, way)]) == onto)
+    past = [(0.0, down), (across, 0.0)] if across > down else [(across, 0.0), (0.0, down)]
+    return next(inside, next((way for way in past if way in free), past[0]))
+
+
+def after(own: Bounds, onto: Bounds, below: bool) -> Point:
+    """The origin of something new below or to the right of all there is, where there is no material yet."""
+    x, y = (onto[0] + onto[2] - own[0] - own[2]) / 2, (onto[1] + onto[3] - own[1] - own[3]) / 2
+    return (x, onto[3] + _GAP - own[1]) if below else (onto[2] + _GAP - own[0], y)
 
 
 def _marks(piece: Piece) -> list[Bounds]:

@@ -16,9 +16,8 @@ from foliant.core.design.edits.command import members as combined_members
 from foliant.core.design.edits.landing import beside
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import ROLES, Design, Group, Part, Piece, Role
-from foliant.core.design.placing import compose, copy_maps, inverse, part_matrix, shape_paths, whole_box
-from foliant.core.design.references import Point, union
-from foliant.core.design.resolve import resolve
+from foliant.core.design.placing import compose, copy_maps, inverse, part_matrix, shape_paths
+from foliant.core.design.references import Point
 from foliant.core.design.shapes import Drawn, Words
 from foliant.core.design.treatments import Treatments
 from foliant.core.errors import Refused
@@ -71,7 +70,7 @@ class DuplicateParts(PartsCommand):
 
     def _step(self, piece: Piece, parts: list[Part]) -> Point:
         if self.dx is None and self.dy is None:
-            return beside(union([whole_box(part) for part in parts]), resolve(piece).bounds)
+            return beside(piece, parts)
         return self.dx or 0.0, self.dy or 0.0
 
     def says(self, design: Design) -> str:

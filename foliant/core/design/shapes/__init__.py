@@ -15,6 +15,7 @@ from foliant.core.design.shapes.composite import Composite
 from foliant.core.design.shapes.drawn import Drawn
 from foliant.core.design.shapes.drop import Drop
 from foliant.core.design.shapes.ellipse import Ellipse
+from foliant.core.design.shapes.eye import Eye
 from foliant.core.design.shapes.following import Following, Source
 from foliant.core.design.shapes.heart import Heart
 from foliant.core.design.shapes.hole import Hole
@@ -41,6 +42,7 @@ AnyShape = Annotated[
     | Ring
     | Words
     | Hole
+    | Eye
     | Ellipse
     | Triangle
     | Polygon
@@ -69,6 +71,7 @@ SHAPES: tuple[type[Shape], ...] = (
     Ring,
     Words,
     Hole,
+    Eye,
     Ellipse,
     Triangle,
     Polygon,
@@ -97,6 +100,7 @@ __all__ = [
     "Combination",
     "Composite",
     "Drawn",
+    "Eye",
     "Following",
     "Hole",
     "Lap",

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Annotated, Any, ClassVar, Literal
 
-from foliant.core.design.shapes.shape import Shape, short
+from foliant.core.design.shapes.shape import Goes, Shape, short
 from foliant.core.paths import Path
 from foliant.core.paths.shapes import slot
 from foliant.core.phrases import Bit, Value
@@ -36,6 +36,7 @@ class Hole(Shape):
     role: ClassVar[str] = "cuts"
     shelf: ClassVar[str] = "first"
     first: ClassVar[str] = "width"
+    goes: ClassVar[Goes] = "inside"
     remembers: ClassVar[tuple[str, ...]] = ("width", "height")
 
     def paths(self) -> tuple[Path, ...]:

@@ -4,7 +4,7 @@ import math
 from abc import abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Literal
 
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
@@ -12,6 +12,8 @@ from foliant.core.paths import Path, join
 from foliant.core.phrases import Bit
 from foliant.core.quantities import Quantity, sized, with_values
 from foliant.core.units import Unit, format_length
+
+Goes = Literal["middle", "inside", "over", "under"]
 
 _SIZES = {"width": sized("The width"), "height": sized("The height")}
 _LEAST = 0.1  # mm, of a value that gives way
@@ -46,6 +48,7 @@ class Shape(Frozen):
     proportioned  whether it keeps its proportions by itself
     gives_way     the values that are lessened where a size is typed that has no room for them
     remembers     the values that the next one of its kind takes over
+    goes          where on a piece it usually goes: to the middle, near an edge inside, or over the upper or lower edge
     """
 
     title: ClassVar[str]
@@ -56,6 +59,7 @@ class Shape(Frozen):
     proportioned: ClassVar[bool] = False
     gives_way: ClassVar[tuple[str, ...]] = ()
     remembers: ClassVar[tuple[str, ...]] = ()
+    goes: ClassVar[Goes] = "middle"
 
     @abstractmethod
     def paths(self) -> tuple[Path, ...]:
@@ -113,6 +117,11 @@ class Shape(Frozen):
         return ""
 
     @property
+    def tips(self) -> tuple[tuple[float, float, float], ...]:
+        """Where it is meant to run out to nothing, and from how far away: x, y about its origin, and a distance, mm."""
+        return ()
+
+    @property
     def baseline(self) -> float | None:
         """The height of the line that it stands on, mm about its origin, where it stands on one."""
         return None
@@ -138,6 +147,11 @@ class Shape(Frozen):
     def label(self) -> str:
         """What the parts list calls it when it has no name of its own."""
         return self.title
+
+    @property
+    def overlap(self) -> float:
+        """How far (mm) it reaches into the material where it goes over or under an edge."""
+        return 0.0
 
     def typed(self, values: dict[str, Any], unit: Unit) -> "Shape":
         """The shape with values as they are typed, and what follows from them; raises `Refused`."""

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import model_validator
 
-from foliant.core.design.shapes.shape import Shape, short
+from foliant.core.design.shapes.shape import Goes, Shape, short
 from foliant.core.errors import Refused
 from foliant.core.paths import Path
 from foliant.core.paths.shapes import outline_of
@@ -25,6 +25,11 @@ class Spike(Shape):
     title: ClassVar[str] = "Spike"
     role: ClassVar[str] = "adds"
     first: ClassVar[str] = "length"
+    goes: ClassVar[Goes] = "under"
+
+    @property
+    def overlap(self) -> float:
+        return min(self.length / 5, 12.0)
 
     @model_validator(mode="after")
     def _has_room_for_its_point(self) -> "Spike":
@@ -34,6 +39,10 @@ class Spike(Shape):
                 "make it shorter."
             )
         return self
+
+    @property
+    def tips(self) -> tuple[tuple[float, float, float], ...]:
+        return ((0.0, self.length / 2, self.point),)
 
     def paths(self) -> tuple[Path, ...]:
         x, y, shoulder = self.width / 2, self.length / 2, self.length / 2 - self.point

@@ -49,9 +49,13 @@ export function registerSentence(Alpine, held = "project") {
       option.addEventListener("click", () =>
         act(async () => {
           closeChoices();
+          const before = valuesOf(root);
           if (key !== bit.raw) await project().try(editFor(bit, key));
           await project().shown?.(); // what opens by itself after it gets the keys that come next
           await focusValue(root, bit.of, bit.field);
+          // A value that the choice brings with it is typed next.
+          const fresh = root.bits.find((other) => other.kind === "length" && other.of === bit.of && !before.has(other.field));
+          if (fresh && before.has(bit.field)) open(root, fresh.of, fresh.field);
         }),
       );
       option.addEventListener("focus", () => key !== bit.raw && project().tryOut(editFor(bit, key)));
@@ -77,6 +81,7 @@ export function registerSentence(Alpine, held = "project") {
     (list.querySelector('[aria-selected="true"]') ?? list.firstElementChild)?.focus();
   }
 
+  const valuesOf = (root) => new Set(root.bits.filter((bit) => bit.field).map((bit) => bit.field));
   const buttonOf = (root, of, field) => root.querySelector(`.value[data-of="${of}"][data-field="${field}"]`);
 
   // Once it is drawn anew; unless the hand has gone into another field.

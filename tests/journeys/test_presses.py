@@ -1,0 +1,194 @@
+"""Whole jobs from New project to a clean Check, with every press and every typed value counted.
+
+A Tab or Enter belongs to the value before it. What a job may take at most stands beside it.
+"""
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from foliant.core.design import resolve
+from foliant.core.design.shapes import Motif, Surround, Words
+from tests.journeys.acting import Maker, free
+from tests.journeys.test_board import design_of
+
+pytestmark = pytest.mark.journey
+
+
+class Hands(Maker):
+    """A maker who knows the keys."""
+
+    def key(self, *keys: str) -> None:
+        for key in keys:
+            self.page.keyboard.press(key)
+            self.actions += 1
+
+    def step(self, says: str) -> None:
+        """Take one of the likely next steps."""
+        free(self.page)
+        self.page.locator(".next-steps").get_by_role("button", name=says, exact=True).click()
+        self.actions += 1
+
+    def part(self, label: str) -> None:
+        free(self.page)
+        self.page.locator(".part", has=self.page.locator(".label", has_text=label)).first.click()
+        self.actions += 1
+
+    def value(self, label: str, typed: str) -> None:
+        free(self.page)
+        self.page.locator(".spec").get_by_role("button", name=f"{label}:").first.click()
+        self.actions += 1
+        self.type(typed, "Enter")
+
+    def command(self, name: str) -> None:
+        """Any command by its name."""
+        self.key("Control+k")
+        self.type(name, "Enter")
+
+    def role(self, role: str, also: bool = False) -> None:
+        free(self.page)
+        self.page.locator(".role-switch button", has_text=role).click(modifiers=["Shift"] if also else [])
+        self.actions += 1
+
+
+def tag(maker: Hands) -> None:
+    """110 × 190, scooped corners 14, a scored frame, a hole of 8, a motif 60 wide and a name."""
+    maker.key("1")
+    maker.type("110", "Tab", "190", "Tab")
+    maker.choose("scooped")
+    maker.type("14", "Enter")
+    maker.step("A line inside its edge")
+    maker.type("5", "Enter")
+    maker.key("5")
+    maker.type("8", "Enter")
+    maker.key("6")
+    maker.type("moon", "Enter", "60", "Enter")
+    maker.key("4")
+    maker.type("Hollis", "Enter")
+
+
+def fob(maker: Hands) -> None:
+    """A key fob with an engraved and outlined name and a scored second line."""
+    maker.key("1")
+    maker.type("60", "Tab", "28", "Enter")
+    maker.key("5")
+    maker.type("4", "Enter")
+    maker.key("4")
+    maker.type("Orrin", "Enter")
+    maker.role("scores", also=True)
+    maker.step("Words below it")
+    maker.type("gate 4", "Enter")
+    maker.role("scores")
+
+
+def pennants(maker: Hands) -> None:
+    """Five of one word, swallow-tailed, with two holes each."""
+    maker.press("More ▾", first=True)
+    maker.press("Swallow-tail")
+    maker.type("50", "Tab", "70", "Enter")
+    maker.key("5")
+    maker.type("4", "Enter")
+    free(maker.page)
+    hole = maker.page.locator('.hit[data-part="a3"]').first.bounding_box()
+    assert hole
+    x, y = hole["x"] + hole["width"] / 2, hole["y"] + hole["height"] / 2
+    maker.page.mouse.move(x, y)
+    maker.page.mouse.down()
+    maker.page.mouse.move(x - 80, y + 1, steps=8)
+    maker.page.mouse.up()
+    maker.actions += 1
+    maker.step("Another across from it")
+    maker.key("4")
+    maker.type("COMET", "Enter")
+    maker.value("The height of the capitals", "26")
+    maker.command("one piece a letter")
+
+
+def coaster(maker: Hands) -> None:
+    """A script word as plain curves."""
+    maker.key("2")
+    maker.type("95", "Enter")
+    maker.key("4")
+    maker.type("Quillmoor", "Tab", "pacifico", "Enter")
+    maker.step("Join its letters")
+    maker.command("make plain")
+
+
+def ornament(maker: Hands) -> None:
+    """A ring with a fitted name and an eye."""
+    maker.key("3")
+    maker.type("80", "Tab", "6", "Enter")
+    maker.key("4")
+    maker.type("Ysolde", "Tab", "pacifico", "Enter")
+    maker.step("Fit it to Ring")
+    maker.step("An eye to hang it by")
+    maker.type("4", "Enter")
+
+
+def keyring(maker: Hands) -> None:
+    """A plate round a motif and a word, with an eye."""
+    maker.key("4")
+    maker.type("Orrin", "Enter")
+    maker.key("6")
+    maker.type("planet", "Enter")
+    maker.key("Escape", "Control+a")
+    maker.step("A plate round them")
+    maker.type("3", "Enter")
+    maker.step("An eye to hang it by")
+    maker.type("4", "Enter")
+
+
+def platter(maker: Hands) -> None:
+    """Round, lettered above and below, with a frame and a motif."""
+    maker.key("2")
+    maker.type("150", "Enter")
+    maker.step("Words along its edge")
+    maker.type("Quillmoor", "Enter")
+    maker.part("Circle")
+    maker.step("Words along its lower edge")
+    maker.type("open night", "Enter")
+    maker.part("Circle")
+    maker.step("A line inside its edge")
+    maker.type("3", "Enter")
+    maker.key("6")
+    maker.type("planet", "Enter")
+
+
+@pytest.mark.parametrize(
+    ("job", "most"), [(tag, 18), (fob, 13), (pennants, 16), (coaster, 11), (ornament, 11), (keyring, 15), (platter, 14)]
+)
+def test_a_job_takes_few_presses_and_comes_clean(page: Page, job: Callable[[Hands], None], most: int) -> None:
+    maker = Hands(page)
+    maker.press("New project")
+    page.wait_for_url("**/shape/")
+    expect(page.locator(".empty-note")).to_be_visible()
+    job(maker)
+    free(page)
+    design = design_of(page)
+    page.locator(".stations").get_by_role("link", name=re.compile("^Check")).click()
+    maker.actions += 1
+    expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible(timeout=20_000)
+    print(f"{job.__name__}: {maker.actions} presses, at most {most}")
+    assert maker.actions <= most
+    (first, *others) = design.pieces
+    assert all(len(resolve(piece).outline.bodies) == 1 for piece in design.pieces)
+    kinds = [part.shape.kind for part in first.parts]
+    match job.__name__:
+        case "tag":
+            assert {"rectangle", "surround", "hole", "motif", "words"} == set(kinds)
+            (moon,) = (part.shape for part in first.parts if isinstance(part.shape, Motif))
+            assert moon.width == pytest.approx(60, abs=1e-3)
+        case "fob":
+            assert [part.roles for part in first.parts if isinstance(part.shape, Words)] == [
+                ("engraves", "scores"),
+                ("scores",),
+            ]
+        case "pennants":
+            assert len(others) == 4
+            assert kinds.count("hole") == 2
+        case "coaster":
+            assert "drawn" in kinds
+        case "keyring":
+            assert any(isinstance(part.shape, Surround) and len(part.shape.of) == 2 for part in first.parts)
