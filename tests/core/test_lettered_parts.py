@@ -104,10 +104,11 @@ def test_a_guide_holds_words_and_is_never_cut() -> None:
 
 
 def test_words_bend_on_a_circle_of_their_own_about_where_they_are() -> None:
-    design = letters(one_piece(put("rectangle", width=120, height=80, x=60, y=40), NAME), "edge", "circle")
+    straight = one_piece(put("rectangle", width=120, height=80, x=60, y=40), NAME)
+    design = letters(straight, "edge", "circle")
     guide = design.pieces[0].parts[-1]
     assert guide.plays("guides")
-    before, after = (part_bounds(words_of(found)) for found in (one_piece(NAME), design))
+    before, after = (part_bounds(words_of(found)) for found in (straight, design))
     assert (after[0] + after[2]) / 2 == pytest.approx((before[0] + before[2]) / 2, abs=2)
     turns = [letter.turn for letter in shape_of(words_of(design)).setting().letters]
     assert turns[0] == pytest.approx(-turns[-1], abs=15)

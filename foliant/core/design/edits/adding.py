@@ -76,7 +76,7 @@ class AddPart(Command):
                 data["reference"] = "top-left"
         else:
             shape, role, (x, y) = self._landed(piece, shape, role, onto)
-        if onto and kind.goes != "middle" and not given and frame_parts(piece):
+        if onto and kind.goes != "middle" and not (given or shape.keeps_margin) and frame_parts(piece):
             data |= self._held(piece, shape, onto)
         place = {"x": x if self.x is None else self.x, "y": y if self.y is None else self.y}
         return build(Part, {**data, **place, "roles": (role,), "shape": shape})

@@ -283,7 +283,10 @@ def _with_shape_values(part: Part, values: Values, unit: Unit) -> Part:
     if part.made_of:
         return changed(part, shape=part.shape.typed(values, unit))  # it lies where its parts lie
     kept = part.shape.in_proportion(values, unit) if part.proportional else None
-    return _kept_at(part, changed(part, shape=kept or part.shape.typed(values, unit)))
+    shape = kept or part.shape.typed(values, unit)
+    # What finds its own place is no longer held to one.
+    free: Values = {"across": None, "down": None} if shape.keeps_margin else {}
+    return _kept_at(part, changed(part, shape=shape, **free))
 
 
 def _with_treatment(part: Part, key: str, values: Values, unit: Unit) -> Part:
