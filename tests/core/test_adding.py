@@ -104,3 +104,16 @@ def test_a_copy_goes_straight_beside_the_first_and_words_take_the_last_font() ->
     assert isinstance(words, Words)
     assert words.font == "pacifico"
     assert not resolve(design.pieces[0]).trouble
+
+
+def test_several_texts_are_styled_together_and_things_stand_a_gap_apart() -> None:
+    design = one_piece(put("rectangle", width=120, height=80), put("words", text="VEGA"), put("words", text="LYRA"))
+    both = {"piece": "p1", "parts": ["a3", "a4"]}
+    styled = edited(design, {"do": "change-parts", **both, "values": {"font": "pacifico", "cap_height": "6"}})
+    shapes = [part.shape for part in styled.pieces[0].parts[1:]]
+    assert {(shape.font, shape.cap_height) for shape in shapes if isinstance(shape, Words)} == {("pacifico", 6.0)}
+    with pytest.raises(Refused, match="There is no value"):
+        edited(design, {"do": "change-parts", "piece": "p1", "parts": ["a2"], "values": {"font": "pacifico"}})
+    beside = {"do": "align-parts", "piece": "p1", "parts": ["a4"], "to": "a3", "across": "after", "gap": "5 mm"}
+    moved = edited(design, beside).pieces[0]
+    assert part_bounds(moved.part("a4"))[0] - part_bounds(moved.part("a3"))[2] == pytest.approx(5, abs=0.6)

@@ -185,7 +185,11 @@ def _centred(piece: Piece, parts: list[Part]) -> Iterator[Step]:
     largest = max(parts, key=lambda part: _area(part_bounds(part)))
     others = [part for part in parts if part is not largest]
     away = [_off_middle(placing_box(part), placing_box(largest)) for part in others]
-    if any(part.made_of for part in others) or all(max(abs(x), abs(y)) < _THROUGH for x, y in away):
+    if (
+        not largest.plays("adds")
+        or any(part.made_of for part in others)
+        or all(max(abs(x), abs(y)) < _THROUGH for x, y in away)
+    ):
         return
     middles = {"across": "middle", "down": "middle"}
     yield Step(f"Centre on {largest.shape.label()}", _edit("align-parts", piece, others, to=largest.id, **middles))

@@ -276,7 +276,20 @@ def selection_sentence(piece: Piece, parts: Sequence[Part], unit: Unit) -> list[
         gap = gap_between(parts[0], parts[1])
         if gap is not None:
             bits.append(text(f"; {format_length(gap, unit)} apart at their nearest" if gap > 1e-4 else "; they meet"))
-    return [*bits, text(".")]
+    return [*bits, *_style_together(parts, of, unit), text(".")]
+
+
+def _style_together(parts: Sequence[Part], of: str, unit: Unit) -> list[Bit]:
+    """The font, size and tracking of several words, as one value each; those that differ show those of the first."""
+    words = [part.shape for part in parts if isinstance(part.shape, Words)]
+    if len(words) < len(parts):
+        return []
+    bits: list[Bit] = []
+    for before, field in (("; in ", "font"), (", capitals ", "cap_height"), (", tracking ", "tracking")):
+        several = len({getattr(shape, field) for shape in words}) > 1
+        shown = value(of, words[0], field, unit)
+        bits += [text(before), {**shown, "text": f"{shown['text']} and others"} if several else shown]
+    return bits
 
 
 def node_sentence(part: Part, at: At, unit: Unit) -> list[Bit]:

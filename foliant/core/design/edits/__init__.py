@@ -10,7 +10,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from foliant.core.design.budget import check_budget
 from foliant.core.design.edits.adding import AddPart
-from foliant.core.design.edits.change import Change
+from foliant.core.design.edits.change import Change, ChangeParts
 from foliant.core.design.edits.clipboard import PasteParts
 from foliant.core.design.edits.combining import (
     CombineParts,
@@ -64,6 +64,7 @@ Edit = Annotated[
     | RemovePiece
     | AddPart
     | Change
+    | ChangeParts
     | MoveParts
     | PlaceParts
     | AlignParts

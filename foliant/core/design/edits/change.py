@@ -2,7 +2,7 @@
 
 from typing import Literal, Self
 
-from foliant.core.design.edits.command import Command, Values
+from foliant.core.design.edits.command import Command, PartsCommand, Values
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import Design
 from foliant.core.equipment import Shop
@@ -34,3 +34,18 @@ class Change(Command):
             return self
         sold = shop.material(material).sold_like(design.stock.thickness)
         return self.model_copy(update={"values": {**self.values, "thickness": sold}})
+
+
+class ChangeParts(PartsCommand):
+    """Set the same typed values of several parts."""
+
+    do: Literal["change-parts"]
+    values: Values
+
+    def apply(self, design: Design) -> Design:
+        for part in self.chosen(design):
+            design = put(design, Holder("part", (part.id,)), self.values)
+        return design
+
+    def says(self, design: Design) -> str:
+        return f"change {' and '.join(self.values).replace('_', ' ')} of {self.named(design)}"

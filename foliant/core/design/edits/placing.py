@@ -1,7 +1,7 @@
 """Edits of place: move, put a point somewhere, align, spread."""
 
 import math
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -99,18 +99,21 @@ class AlignParts(PartsCommand):
     """Align parts with a line of `to`: "piece", a part that stays, or "chosen", the box round them all.
 
     `across` and `down` say which lines meet, in the words of holds; None leaves that way as it is.
-    `as_one` moves the parts together; `hold` keeps the alignment whatever changes.
+    They lie `gap` (mm or as typed) from that line, counted as a hold counts it. `as_one` moves the parts together;
+    `hold` keeps the alignment whatever changes.
     """
 
     do: Literal["align-parts"]
     to: Target = PIECE
     across: AnchorKey | None = None
     down: AnchorKey | None = None
+    gap: float | str = 0.0
     as_one: bool = False
     hold: bool = False
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
+        apart: Any = _DISTANCE.check(_DISTANCE.read(self.gap, design.unit), design.unit)
         parts = [part for part in self.bodily(design) if part.id != self.to]
         if self.to != "chosen":
             check_target(piece, self.to)
@@ -126,7 +129,7 @@ class AlignParts(PartsCommand):
             theirs = self._target(piece, parts, axis, ANCHORS[key].theirs, names)
             for part in parts:
                 mine = self._mine(parts, part, axis, ANCHORS[key].mine)
-                away = theirs - mine
+                away = theirs + ANCHORS[key].sign * apart - mine
                 new = moved(result[part.id], away, 0) if axis == "across" else moved(result[part.id], 0, away)
                 if self.hold:
                     gap = ANCHORS[key].sign * (part_line(new, axis, ANCHORS[key].mine) - theirs)

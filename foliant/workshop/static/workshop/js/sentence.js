@@ -28,7 +28,8 @@ export function registerSentence(Alpine, held = "project") {
     const holder = () => project().order.find((id) => project().scenes[id].ids.includes(parts[0]));
     if (bit.field === "role") return { do: "set-role", piece: holder(), parts, role: raw.replace("+", ""), also: raw[0] === "+" };
     if (what === "parts") {
-      const edit = bit.field === "width" || bit.field === "height" ? "resize-parts" : "place-parts";
+      const edit = { width: "resize-parts", height: "resize-parts", x: "place-parts", y: "place-parts" }[bit.field];
+      if (!edit) return { do: "change-parts", piece: holder(), parts, values: { [bit.field]: raw } };
       return { do: edit, piece: holder(), parts, [bit.field]: raw };
     }
     return { do: "change", of: bit.of, values: { [bit.field]: raw } };

@@ -7,7 +7,7 @@ export const arranging = ({ project, toasts, boot }) => ({
   overRole: "",
   each: false, // whether several are sized and turned each, or as one
   lastMove: [],
-  align: { to: "piece", asOne: false, hold: false },
+  align: { to: "piece", gap: "", asOne: false, hold: false },
   spread: { axis: "across", by: "gap", distance: "", within: "", margin: "" },
 
   plays(role) {
@@ -65,7 +65,7 @@ export const arranging = ({ project, toasts, boot }) => ({
 
   // Place
   centre(way) {
-    const edges = { both: { across: "middle", down: "middle" }, across: { across: "middle" }, down: { down: "middle" }, visual: { across: "visual", down: "visual" } };
+    const edges = { both: { across: "middle", down: "middle" }, across: { across: "middle" }, down: { down: "middle" }, eye: { across: "visual" }, eyeBoth: { across: "visual", down: "visual" } };
     return this.doParts("align-parts", { ...edges[way], as_one: true });
   },
   async move(dx, dy) {
@@ -103,8 +103,9 @@ export const arranging = ({ project, toasts, boot }) => ({
   },
 
   alignEdit(lines) {
-    const { to, asOne, hold } = this.align;
-    return { do: "align-parts", piece: this.piece, parts: this.chosen, to, ...lines, as_one: asOne && to !== "chosen", hold: hold && to !== "chosen" };
+    const { to, gap, asOne, hold } = this.align;
+    const beside = Object.values(lines).includes("after") && gap.trim() ? { gap } : {};
+    return { do: "align-parts", piece: this.piece, parts: this.chosen, to, ...lines, ...beside, as_one: asOne && to !== "chosen", hold: hold && to !== "chosen" };
   },
   tryAlign(lines) {
     if (this.chosen.length) project.tryOut(this.alignEdit(lines));

@@ -34,7 +34,7 @@ export function commands(station) {
     { group: "Place", name: "Nudge down", keys: ["ArrowDown", "Shift+ArrowDown"], needs: "parts", run: (event) => station.nudge(0, 1, event) },
     { group: "Place", name: "Put on a point…", keys: ["g"], needs: "parts", run: () => station.open("points") },
     { group: "Place", name: "Centre on the piece", keys: ["c"], needs: "parts", run: () => station.centre("both") },
-    { group: "Place", name: "Centre by the visual centre", keys: ["Shift+c"], needs: "parts", run: () => station.centre("visual") },
+    { group: "Place", name: "Centre across by eye", keys: ["Shift+c"], needs: "parts", run: () => station.centre("eye") },
     { group: "Place", name: "Align…", keys: ["a"], needs: "parts", run: () => station.open("align") },
     { group: "Place", name: "Spread…", keys: ["s"], needs: "several", run: () => station.open("spread") },
     { group: "Place", name: "Hold it here, or let it go", keys: ["h"], needs: "parts", run: () => station.hold() },

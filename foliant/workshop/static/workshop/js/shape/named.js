@@ -8,6 +8,7 @@ export const named = (station) => [
   { group: "Choose", name: "Choose all of the same kind", needs: "parts", run: () => station.chooseSame("kind") },
   { group: "Choose", name: "Show all that is hidden", run: () => station.showAll() },
   { group: "Place", name: "Centre across", needs: "parts", run: () => station.centre("across") },
+  { group: "Place", name: "Centre both ways by eye", needs: "parts", run: () => station.centre("eyeBoth") },
   { group: "Place", name: "Centre down", needs: "parts", run: () => station.centre("down") },
   { group: "Size and direction", name: "Size several as one, or each", run: () => station.turnEach() },
   { group: "Many", name: "Let this copy go", needs: "copy", run: () => station.letGo(false) },
