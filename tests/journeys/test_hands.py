@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 from foliant.core.design.placing import part_bounds
 from tests.journeys.acting import Maker, open_copy
 from tests.journeys.test_board import at, begin, design_of, drag, put_hole, spec
-from tests.journeys.test_reach import serious
+from tests.journeys.test_reach import found_by_axe
 
 pytestmark = pytest.mark.journey
 
@@ -16,7 +16,7 @@ pytestmark = pytest.mark.journey
 @pytest.mark.parametrize(
     ("key", "panel"), [("a", "align"), ("s", "spread"), ("p", "repeat"), ("6", "motifs"), ("Shift+L", "letters")]
 )
-def test_no_serious_finding_with_a_panel_open(page: Page, key: str, panel: str) -> None:
+def test_nothing_is_found_with_a_panel_open(page: Page, key: str, panel: str) -> None:
     page.goto(page.url + "projects/4/shape/")
     page.locator(".part", has_text="ORRIN").click()
     page.keyboard.press("Control+a")
@@ -26,26 +26,26 @@ def test_no_serious_finding_with_a_panel_open(page: Page, key: str, panel: str) 
         expect(page.locator(".letters-row").first).to_be_visible()
     if panel == "motifs":
         expect(page.locator(".motif").first).to_be_visible()
-    assert serious(page) == []
+    assert found_by_axe(page) == []
     page.keyboard.press("Escape")
     expect(page.locator(f"#panel-{panel}")).to_be_hidden()
 
 
-def test_no_serious_finding_with_nodes_commands_and_points(page: Page) -> None:
+def test_nothing_is_found_with_nodes_commands_and_points(page: Page) -> None:
     open_copy(page, "Hour discs")
     page.locator(".part", has_text="Planet").click()
     page.keyboard.press("g")
     expect(page.get_by_role("option").first).to_be_visible()
-    assert serious(page) == []
+    assert found_by_axe(page) == []
     page.keyboard.press("Escape")
     page.keyboard.press("Control+k")
     expect(page.get_by_role("option").first).to_be_visible()
-    assert serious(page) == []
+    assert found_by_axe(page) == []
     page.keyboard.press("Escape")
     page.keyboard.press("8")
     page.get_by_role("button", name="Make plain").click()
     expect(page.locator(".node").first).to_be_attached()
-    assert serious(page) == []
+    assert found_by_axe(page) == []
 
 
 def test_an_alignment_is_seen_before_it_is_kept_and_can_be_held(page: Page) -> None:

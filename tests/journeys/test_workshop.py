@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.machine import Panel
 from tests.journeys.acting import Maker, open_copy
-from tests.journeys.test_reach import serious
+from tests.journeys.test_reach import found_by_axe
 from tests.ports import free_ports
 from tests.stack import ROOT, Stack
 
@@ -28,7 +28,7 @@ def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Pag
     maker = Maker(page)
     page.get_by_role("link", name="Workshop").click()
     expect(thing(page, "birch ply")).to_contain_text("3 mm and 4 mm")
-    assert serious(page) == []
+    assert found_by_axe(page) == []
     page.get_by_label("Name of a new material").fill("Walnut ply")
     page.keyboard.press("Enter")
     expect(thing(page, "Walnut ply").get_by_role("button", name=re.compile("^The name"))).to_be_visible()
@@ -126,7 +126,7 @@ def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page, stack: Stack) -
             says = "waiting for its start button" if len(jobs) == 1 else "busy with a job before yours"
             expect(page.locator(".panel > p").first).to_contain_text(says, timeout=60_000)
         expect(page.get_by_text(re.compile("^Number 2 in line at Loft laser: 1 job before it"))).to_be_visible()
-        assert serious(page) == []
+        assert found_by_axe(page) == []
         Panel("127.0.0.1", panel).press("start")
         expect(page.locator(".panel > p").first).to_contain_text("waiting for its start button", timeout=60_000)
         Panel("127.0.0.1", panel).press("start")

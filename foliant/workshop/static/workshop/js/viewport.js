@@ -26,6 +26,8 @@ export class Viewport {
     svg.addEventListener("pointerdown", (event) => {
       if (event.button === 1 || (event.button === 0 && this.spaceHeld)) this.pan(event);
     });
+    this.fingers = new Map(); // where each lies on the drawing, by its id
+    svg.parentElement.addEventListener("pointerdown", (event) => this.touch(event), true);
     window.addEventListener("keydown", (event) => {
       if (event.key === " " && event.target === document.body) {
         this.spaceHeld = true;
@@ -68,6 +70,42 @@ export class Viewport {
     const h = this.box[3];
     if (factor !== 1) this.fitted = false;
     this.show([x + (w - width) * shareX, y + (h - height) * shareY, width, height]);
+  }
+
+  // A second finger gives up what the first one did: two of them pinch and move the drawing.
+  touch(event) {
+    if (event.pointerType !== "touch") return;
+    const { fingers } = this;
+    fingers.set(event.pointerId, [event.clientX, event.clientY]);
+    if (fingers.size > 1) {
+      event.stopPropagation();
+      event.preventDefault();
+      if (fingers.size === 2) window.dispatchEvent(new PointerEvent("pointercancel"));
+    }
+    if (fingers.size !== 1) return;
+    const move = (next) => {
+      if (!fingers.has(next.pointerId)) return;
+      if (fingers.size === 2) this.pinch(next);
+      fingers.set(next.pointerId, [next.clientX, next.clientY]);
+    };
+    const up = (last) => {
+      if (!fingers.delete(last.pointerId) || fingers.size) return;
+      window.removeEventListener("pointermove", move);
+      for (const end of ["pointerup", "pointercancel"]) window.removeEventListener(end, up);
+    };
+    window.addEventListener("pointermove", move);
+    for (const end of ["pointerup", "pointercancel"]) window.addEventListener(end, up);
+  }
+  pinch(next) {
+    const [one, other] = [...this.fingers].sort(([id]) => (id === next.pointerId ? -1 : 1)).map(([, at]) => at);
+    const now = [next.clientX, next.clientY];
+    const apart = (a) => Math.max(1, Math.hypot(a[0] - other[0], a[1] - other[1]));
+    const rect = this.svg.getBoundingClientRect();
+    const middle = [0, 1].map((i) => (now[i] + other[i]) / 2);
+    this.zoomAt(apart(one) / apart(now), (middle[0] - rect.left) / rect.width, (middle[1] - rect.top) / rect.height);
+    const [x, y, width, height] = this.box;
+    this.fitted = false;
+    this.show([x - ((now[0] - one[0]) / 2) * this.scale, y - ((now[1] - one[1]) / 2) * this.scale, width, height]);
   }
 
   pan(event) {

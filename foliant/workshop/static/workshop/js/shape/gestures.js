@@ -25,10 +25,12 @@ function follow(move, end) {
     }
     window.removeEventListener("pointermove", moved);
     window.removeEventListener("pointerup", up);
+    window.removeEventListener("pointercancel", cancel);
     window.removeEventListener("keydown", escape, true);
     end(kept);
   };
   const up = () => finish(true);
+  const cancel = () => finish(false);
   const escape = (pressed) => {
     if (pressed.key !== "Escape") return;
     pressed.stopPropagation();
@@ -36,6 +38,7 @@ function follow(move, end) {
   };
   window.addEventListener("pointermove", moved);
   window.addEventListener("pointerup", up);
+  window.addEventListener("pointercancel", cancel);
   window.addEventListener("keydown", escape, true);
 }
 

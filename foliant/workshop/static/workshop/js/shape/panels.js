@@ -46,6 +46,7 @@ export const panels = ({ Alpine, project, toasts }) => ({
         const found = document.querySelectorAll(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
         field = [...found].find((one) => "first" in one.dataset && one.offsetParent) ?? found[0];
       }
+      onPage(document.querySelector(`[data-panel="${panel}"]`));
       field?.focus();
       return field;
     });
@@ -108,3 +109,14 @@ export const panels = ({ Alpine, project, toasts }) => ({
     }[command.needs];
   },
 });
+
+// A panel under its button stays on the page, all of it within reach.
+function onPage(panel) {
+  if (!panel?.matches(".menu *")) return;
+  panel.style.translate = "";
+  panel.style.maxHeight = "";
+  const { left, right, top } = panel.getBoundingClientRect();
+  const shift = Math.max(8 - left, Math.min(0, window.innerWidth - 8 - right));
+  panel.style.translate = `${shift}px 0`;
+  if (top > 0 && panel.scrollHeight > window.innerHeight - 8 - top) Object.assign(panel.style, { maxHeight: `${window.innerHeight - 8 - top}px`, overflowY: "auto" });
+}

@@ -83,6 +83,7 @@ export const tools = ({ project, toasts }) => ({
     } else if (event.altKey) this.chooseUnder(event);
     else if (event.shiftKey) this.choose(id, { more: true });
     else {
+      if (event.pointerType === "touch") this.longPress(event, id);
       if (!this.isChosen(id)) this.choose(id, { copy: Number(copy) });
       else this.copyChosen = Number(copy);
       this.drag("Parts", event);
@@ -91,10 +92,26 @@ export const tools = ({ project, toasts }) => ({
   // What is known of dragging comes a moment after the page; a hand that was faster has its gesture to the end.
   async drag(what, event, ...rest) {
     let done = null;
-    window.addEventListener("pointerup", (up) => (done = up), { once: true });
+    for (const end of ["pointerup", "pointercancel"]) window.addEventListener(end, (last) => (done ??= last), { once: true });
     const gestures = await import("./gestures.js");
     gestures[`drag${what}`](this, event, ...rest);
-    if (done) for (const kind of ["pointermove", "pointerup"]) window.dispatchEvent(new PointerEvent(kind, done));
+    if (done?.type === "pointerup") window.dispatchEvent(new PointerEvent("pointermove", done));
+    if (done) window.dispatchEvent(new PointerEvent(done.type, done));
+  },
+  // A finger that rests on a part adds it to what is chosen, as Shift does.
+  longPress(event, id) {
+    const before = this.chosen;
+    const done = (next) => {
+      if (next.type === "pointermove" && Math.hypot(next.clientX - event.clientX, next.clientY - event.clientY) < 8) return;
+      clearTimeout(timer);
+      for (const kind of ["pointermove", "pointerup", "pointercancel"]) window.removeEventListener(kind, done);
+    };
+    const timer = setTimeout(() => {
+      window.dispatchEvent(new PointerEvent("pointercancel"));
+      this.chosen = before;
+      this.choose(id, { more: true });
+    }, 450);
+    for (const kind of ["pointermove", "pointerup", "pointercancel"]) window.addEventListener(kind, done);
   },
   // A press on a face drops it or keeps it; a drag moves the whole.
   pressFace(event, at) {
