@@ -44,8 +44,8 @@ class Edge:
     spread: float
 
 
-class Baseline:
-    """A closed curve that letters stand on, by length along it, clockwise."""
+class Course:
+    """A closed curve that letters run along with the middle of their height, by length along it, clockwise."""
 
     def __init__(self, ring: shapely.LinearRing, centre: tuple[float, float]) -> None:
         points = shapely.get_coordinates(shapely.orient_polygons(shapely.Polygon(ring), exterior_cw=False))
@@ -77,13 +77,18 @@ class Baseline:
 
 
 def bent(words: Words, edge: Edge, joining: Joining | None = None) -> Words:
-    """The words along an edge, each letter turned as the edge runs where it stands."""
+    """The words along an edge, each letter turned as the edge runs where it stands.
+
+    Letters are as far apart at half their height as they are on a straight line: their tops neither run together below
+    nor gape above, and their feet the other way round.
+    """
     letters: list[Letter] = []
+    half = words.cap / 2
     for line in words.lines():
         number = line[0].line
         base = words.baselines[number]
-        baseline = _baseline(edge.guide, round(_distance(words, edge, base), 6))
-        letters += _along(line, base, baseline, edge, joining)
+        away = _distance(words, edge, base) + (half if edge.reading == "top" else -half)
+        letters += _along(line, base - half, _course(edge.guide, round(away, 6)), edge, joining)
     return replace(words, letters=tuple(letters))
 
 
@@ -101,29 +106,30 @@ def _distance(words: Words, edge: Edge, base: float) -> float:
 
 
 @remembered
-def _baseline(guide: Path, distance: float) -> Baseline:
+def _course(guide: Path, distance: float) -> Course:
     shape = fine_shape(guide, _FINE)
     left, top, right, bottom = guide.bounds
     moved = shapely.buffer(shape, distance, quad_segs=_QUARTER)
     parts = sorted(shapely.get_parts(moved), key=lambda part: -part.area)
     ring = parts[0].exterior if parts and not parts[0].is_empty else shapely.get_parts(shape)[0].exterior
-    return Baseline(ring, ((left + right) / 2, (top + bottom) / 2))
+    return Course(ring, ((left + right) / 2, (top + bottom) / 2))
 
 
-def _along(line: list[Letter], base: float, baseline: Baseline, edge: Edge, joining: Joining | None) -> list[Letter]:
+def _along(line: list[Letter], level: float, course: Course, edge: Edge, joining: Joining | None) -> list[Letter]:
+    """A line of letters with the height `level` of theirs on a course."""
     way = 1 if edge.reading == "top" else -1
-    middle = baseline.at_angle(edge.angle)
-    line = _spread(line, baseline, edge) if edge.spread else line
+    middle = course.at_angle(edge.angle)
+    line = _spread(line, course, edge) if edge.spread else line
 
     def stand(letter: Letter, shift: float) -> Letter:
         half = letter.advance / 2
         length = middle + way * (letter.x + shift + half)
         reach = max(half, 0.05)
-        (x0, y0), (x1, y1) = (baseline.point(length + way * far) for far in (-reach, reach))
+        (x0, y0), (x1, y1) = (course.point(length + way * far) for far in (-reach, reach))
         turn = math.degrees(math.atan2(y1 - y0, x1 - x0))
-        x, y = baseline.point(length)
+        x, y = course.point(length)
         cosine, sine = math.cos(math.radians(turn)), math.sin(math.radians(turn))
-        dx, dy = -half, letter.y - base
+        dx, dy = -half, letter.y - level
         return replace(letter, x=x + cosine * dx - sine * dy, y=y + sine * dx + cosine * dy, turn=turn)
 
     if joining is None:
@@ -150,10 +156,10 @@ def _closed_shifts(line: Sequence[Letter], stand: Callable[[Letter, float], Lett
     return shifts
 
 
-def _spread(line: list[Letter], baseline: Baseline, edge: Edge) -> list[Letter]:
+def _spread(line: list[Letter], course: Course, edge: Edge) -> list[Letter]:
     """The line with its letters moved apart, or together, until it covers the angle."""
-    begin, end = (baseline.at_angle(edge.angle + half) for half in (-edge.spread / 2, edge.spread / 2))
-    wanted = baseline.length if edge.spread >= 360 else (end - begin) % baseline.length
+    begin, end = (course.at_angle(edge.angle + half) for half in (-edge.spread / 2, edge.spread / 2))
+    wanted = course.length if edge.spread >= 360 else (end - begin) % course.length
     left, _, right, _ = box_of(line)
     gaps = len(line) if edge.spread >= 360 else len(line) - 1
     extra = (wanted - (right - left)) / gaps if gaps > 0 else 0.0

@@ -56,7 +56,7 @@ export function registerSentence(Alpine, held = "project") {
           await focusValue(root, bit.of, bit.field);
           // A value that the choice brings with it is typed next.
           const fresh = root.bits.find((other) => other.kind === "length" && other.of === bit.of && !before.has(other.field));
-          if (fresh && before.has(bit.field)) open(root, fresh.of, fresh.field);
+          if (fresh && before.has(bit.field)) await open(root, fresh.of, fresh.field);
         }),
       );
       option.addEventListener("focus", () => key !== bit.raw && project().tryOut(editFor(bit, key)));
@@ -134,28 +134,32 @@ export function registerSentence(Alpine, held = "project") {
 
     const close = () => {
       finished = true;
+      root.keep = null;
       delete root.dataset.editing;
       if (box.isConnected) box.replaceWith(button);
       root.says = "";
       root.dispatchEvent(new CustomEvent("redraw"));
     };
     // Keep what was typed; on a problem the field stays open with the sentence above it.
+    const keep = async () => {
+      if (finished) return true;
+      finishing = true;
+      try {
+        if (input.value !== String(bit.raw)) await project().edit(editFor(bit, input.value));
+        await Alpine.nextTick();
+        close();
+        return true;
+      } catch (problem) {
+        finishing = false;
+        showProblem(box, input, problem.message);
+        input.focus();
+        return null;
+      }
+    };
     const commit = (then) => {
       if (finished || finishing) return;
       finishing = true;
-      act(async () => {
-        try {
-          if (input.value !== String(bit.raw)) await project().edit(editFor(bit, input.value));
-          await Alpine.nextTick();
-          close();
-          return then?.();
-        } catch (problem) {
-          finishing = false;
-          showProblem(box, input, problem.message);
-          input.focus();
-          return null;
-        }
-      });
+      act(async () => (await keep()) && (await then?.(), true));
     };
     function typed() {
       widen();
@@ -188,12 +192,14 @@ export function registerSentence(Alpine, held = "project") {
     field(String(bit.raw).includes("\n") ? "textarea" : "input", bit.raw);
     button.replaceWith(box);
     root.dataset.editing = "1";
+    root.keep = keep;
     input.select();
     input.focus();
   }
 
-  // Open a value for typing or choosing; null where there is none.
-  function open(root, of, field) {
+  // Open a value for typing or choosing, once the one before is kept; null where there is none.
+  async function open(root, of, field) {
+    if (root.keep && !(await root.keep())) return null;
     const bit = root.bits?.find((found) => found.of === of && found.field === field);
     const button = buttonOf(root, of, field);
     if (!bit || !button) return null;
