@@ -276,3 +276,14 @@ def test_the_tip_of_a_spike_is_meant_to_be_thin_and_a_thin_spike_is_not() -> Non
     plate = put("rectangle", width=40, height=30)
     assert not found(one_piece(plate, put("spike", length=60, width=4)), "material_is_not_too_thin")
     assert found(one_piece(plate, put("spike", length=60, width=0.8)), "material_is_not_too_thin")
+
+
+def test_letters_that_touch_only_on_a_rim_are_told_and_spaced() -> None:
+    disc = put("circle", diameter=40, x=20, y=20)
+    tight = put("words", text="AVAMOVAM", font="playfair-display", cap_height=7, tracking=-8)
+    design = one_piece(disc, tight)
+    (finding,) = found(design, "letters_stand_clear")
+    after = mended(design, finding)
+    assert not found(after, "letters_stand_clear")
+    assert after.pieces[0].parts[1].shape.tracking > -8  # type: ignore[union-attr]
+    assert not found(one_piece(disc, put("words", text="Quillmoor", font="pacifico")), "letters_stand_clear")

@@ -11,6 +11,7 @@ from foliant.core.checks.bench import Bench
 from foliant.core.checks.bodies import bodies_hold_together, pieces_have_material
 from foliant.core.checks.doubled import nothing_lies_twice
 from foliant.core.checks.finding import Finding
+from foliant.core.checks.letters import letters_stand_clear
 from foliant.core.checks.marks import marks_lie_on_the_piece
 from foliant.core.checks.parts import (
     holes_keep_their_margin,
@@ -35,6 +36,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     marks_lie_on_the_piece,
     nothing_lies_twice,
     words_can_be_set,
+    letters_stand_clear,
     what_parts_are_made_of_is_here,
     holes_keep_their_margin,
     lines_are_closed,
