@@ -78,6 +78,14 @@ def test_values_come_in_any_order() -> None:
         edited(one_piece(put("rectangle", width=12, height=20, corners="cut", corner=2)), change("part a2", corner="9"))
 
 
+def test_a_motif_comes_in_its_own_proportions_whatever_size_is_named() -> None:
+    plate = put("rectangle", width=120, height=90)
+    for size in ({"height": 26}, {"width": 60}):
+        part = newest(one_piece(plate, put("motif", motif="planet", **size)))
+        assert getattr(part.shape, "stretch", 0) == pytest.approx(100)
+        assert all(getattr(part.shape, field) == pytest.approx(value) for field, value in size.items())
+
+
 @pytest.mark.parametrize("kind", ["heart", "drop", "motif"])
 def test_hearts_drops_and_motifs_keep_their_proportions_unless_told_not_to(kind: str) -> None:
     design = one_piece(put("rectangle", width=120, height=90), put(kind))

@@ -158,7 +158,7 @@ def _of_mark(piece: Piece, part: Part) -> Iterator[Step]:
     if part.plays("engraves", "scores"):
         edit = _edit("surround-parts", piece, [part], role="adds")
         yield Step("A plate round it", edit, "part new distance")
-    if resolve(piece).outline.bodies:
+    if part.plays("engraves", "scores") and resolve(piece).outline.bodies:
         yield Step("Words beside it", _added("words", piece, []), "part new text")
 
 

@@ -117,8 +117,12 @@ class AddPart(Command):
     def _shaped(self, kind: type[Shape], design: Design) -> Shape:
         """As it comes, with what the last of its kind had, and with what was typed."""
         plain = build(kind, last_of(design, kind))
-        kept = plain.in_proportion(self.values, design.unit) if kind.proportioned else None
-        return kept or plain.typed(self.values, design.unit)
+        size = {name: raw for name, raw in self.values.items() if name in ("width", "height")}
+        if not kind.proportioned or len(size) != 1:
+            return plain.typed(self.values, design.unit)
+        # One size is typed: the other is in proportion.
+        rest = {name: raw for name, raw in self.values.items() if name not in size}
+        return plain.typed(rest, design.unit).in_proportion(size, design.unit) or plain
 
     def _onto(self, piece: Piece) -> Bounds | None:
         """The box of what it is meant for: the chosen parts that add material, unless they are a mere bar, else all

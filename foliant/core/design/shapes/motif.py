@@ -46,7 +46,8 @@ class Motif(Shape):
     def typed(self, values: dict[str, Any], unit: Unit) -> Shape:
         """Its width and height are typed for themselves; the stretch follows."""
         rest = dict(values)
-        raw = rest.pop("width", self.width if "height" in rest and "stretch" not in rest else None)
+        alone = "height" in rest and not {"stretch", "motif"} & set(rest)
+        raw = rest.pop("width", self.width if alone else None)
         found = super().typed(rest, unit)
         if raw is None or not isinstance(found, Motif):
             return found
