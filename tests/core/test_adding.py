@@ -59,6 +59,16 @@ def test_a_hole_is_held_near_an_edge_whatever_its_size_and_the_next_across_from_
     assert part_bounds(newest(upright))[1] == 3
 
 
+def test_what_is_put_at_a_place_keeps_its_role_and_a_bar_is_no_plate() -> None:
+    ring = put("ring", diameter=90, band=20, x=45, y=45)
+    assert newest(one_piece(ring, put("words", x=45, y=10))).roles == ("engraves",)
+    assert newest(one_piece(ring, put("words"))).roles == ("adds",)  # in its open middle
+    bar = put("rectangle", width=90, height=6)
+    hole = newest(one_piece(put("rectangle", width=90, height=40), bar, {**put("hole"), "onto": ["a3"]}))
+    assert hole.across is not None
+    assert hole.across.to == "piece"
+
+
 def test_a_round_hole_has_one_diameter_until_it_is_made_longer() -> None:
     design = one_piece(put("rectangle"), put("hole", width=6))
     assert newest(design).shape.label() == "Round hole"

@@ -66,7 +66,7 @@ class AddPart(Command):
 
     def _placed(self, piece: Piece, design: Design) -> Part:
         kind = KINDS[self.kind]
-        shape, onto = self._shaped(kind, design), self._onto(piece)
+        shape, (onto, to) = self._shaped(kind, design), self._onto(piece)
         role, given = self.role or kind.role, self.x is not None or self.y is not None
         data: Values = {"id": f"a{design.serial + 1}", "rotation": self.rotation, "proportional": kind.proportioned}
         if onto is None:
@@ -75,13 +75,13 @@ class AddPart(Command):
             if not given:  # what a piece begins with grows right and down, so that the piece keeps its corner
                 data["reference"] = "top-left"
         else:
-            shape, role, (x, y) = self._landed(piece, shape, role, onto)
+            shape, role, (x, y) = self._landed(piece, shape, role, onto, given)
         if onto and kind.goes != "middle" and not (given or shape.keeps_margin) and frame_parts(piece):
-            data |= self._held(piece, shape, onto)
+            data |= _held(piece, shape, onto, to)
         place = {"x": x if self.x is None else self.x, "y": y if self.y is None else self.y}
         return build(Part, {**data, **place, "roles": (role,), "shape": shape})
 
-    def _landed(self, piece: Piece, shape: Shape, role: Any, onto: Bounds) -> tuple[Shape, Any, Point]:
+    def _landed(self, piece: Piece, shape: Shape, role: Any, onto: Bounds, given: bool) -> tuple[Shape, Any, Point]:
         """Its size, its role and its place.
 
         Pictures and words without a size of their own are as large as suits their plate, smaller where that leaves no
@@ -89,30 +89,21 @@ class AddPart(Command):
         follow each other: lines of words below, all else to the right.
         """
         centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
+        plated, typed = bool(frame_parts(piece)), bool(_SIZES & set(self.values))
+        if isinstance(shape, Words) and plated and not typed:
+            shape = _words_that_fit(shape, onto)
+        if given:
+            return shape, role, centre
         if type(shape).role != "engraves":
             return shape, role, landing(piece, join(shape.paths()).bounds, onto, role) or centre
-        if not frame_parts(piece):
+        if not plated:
             return shape, role, after(join(shape.paths()).bounds, onto, isinstance(shape, Words))
-        typed = bool(_SIZES & set(self.values))
-        if isinstance(shape, Words) and not typed:
-            shape = _words_that_fit(shape, onto)
         if self.role is None and not lies_on_material(piece, centre):
             return shape, "adds", centre
         for smaller in [shape, *([] if typed else _smaller(shape))]:
             if at := landing(piece, join(smaller.paths()).bounds, onto, role):
                 return smaller, role, at
         return shape, role, centre
-
-    def _held(self, piece: Piece, shape: Shape, onto: Bounds) -> Values:
-        """The holds that keep it at an edge, whatever becomes of it and of the piece."""
-        found = edge_for(piece, shape, onto)
-        if found is None:
-            return {}
-        side, anchor, gap = found
-        plates = [part.id for part in self._chosen(piece)]
-        to = plates[0] if len(plates) == 1 else PIECE
-        near, middle = build(Hold, {"to": to, "anchor": anchor, "gap": gap}), Hold(to=to)
-        return {"across": near, "down": middle} if side in ("left", "right") else {"across": middle, "down": near}
 
     def _shaped(self, kind: type[Shape], design: Design) -> Shape:
         """As it comes, with what the last of its kind had, and with what was typed."""
@@ -124,22 +115,30 @@ class AddPart(Command):
         rest = {name: raw for name, raw in self.values.items() if name not in size}
         return plain.typed(rest, design.unit).in_proportion(size, design.unit) or plain
 
-    def _onto(self, piece: Piece) -> Bounds | None:
-        """The box of what it is meant for: the chosen parts that add material, unless they are a mere bar, else all
-        there is.
+    def _onto(self, piece: Piece) -> tuple[Bounds | None, str]:
+        """The box of what it is meant for, and what is held to: the chosen parts that add material, unless they are a
+        mere bar, else all there is.
         """
         if not piece.parts:
-            return None
-        chosen = [whole_box(part) for part in self._chosen(piece)]
-        left, top, right, bottom = union(chosen) if chosen else (0.0, 0.0, 0.0, 0.0)
-        plate = min(right - left, bottom - top) >= _A_BAR
-        return (left, top, right, bottom) if plate else resolve(piece).bounds
-
-    def _chosen(self, piece: Piece) -> list[Part]:
-        return [part for part in piece.made if part.id in self.onto and part.plays("adds")]
+            return None, PIECE
+        chosen = [part for part in piece.made if part.id in self.onto and part.plays("adds")]
+        left, top, right, bottom = union([whole_box(part) for part in chosen]) if chosen else (0.0, 0.0, 0.0, 0.0)
+        if min(right - left, bottom - top) < _A_BAR:
+            return resolve(piece).bounds, PIECE
+        return (left, top, right, bottom), chosen[0].id if len(chosen) == 1 else PIECE
 
     def says(self, design: Design) -> str:
         return f"put on {KINDS[self.kind].title.lower()}"
+
+
+def _held(piece: Piece, shape: Shape, onto: Bounds, to: str) -> Values:
+    """The holds that keep something at an edge, whatever becomes of it and of the piece."""
+    found = edge_for(piece, shape, onto)
+    if found is None:
+        return {}
+    side, anchor, gap = found
+    near, middle = build(Hold, {"to": to, "anchor": anchor, "gap": gap}), Hold(to=to)
+    return {"across": near, "down": middle} if side in ("left", "right") else {"across": middle, "down": near}
 
 
 def _smaller(shape: Shape) -> Iterator[Shape]:

@@ -19,7 +19,7 @@ Answer = TypeVar("Answer")
 
 _EDGE = 3.0  # mm between a hole and the edge that it is put near
 _GAP = 1.5  # mm that are left free between what is new and what stands there
-_STEPS = 24  # a room is searched for a free place in so many steps each way
+_STEPS = 14  # a room is searched for a free place in so many steps each way
 _MOST = 0.6  # what covers more than this share of both sides lies round what is new, not in its way
 
 Side = Literal["left", "right", "top", "bottom"]
