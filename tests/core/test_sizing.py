@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design
-from foliant.core.design.placing import part_bounds, part_paths, shape_bounds, visual_centre
+from foliant.core.design.placing import part_bounds, part_paths, reference_point, shape_bounds, visual_centre
 from foliant.core.errors import Refused
 from foliant.core.paths import combine
 from tests.making import edited, one_piece, put
@@ -144,3 +144,13 @@ def test_making_plain_changes_nothing_that_is_made() -> None:
         assert after.path.area == pytest.approx(before.path.area, rel=1e-4)
         assert bounds(plain, part) == pytest.approx(bounds(design, part), abs=1e-3)
         assert plain.pieces[0].part(part).shape.kind == "drawn"
+
+
+@pytest.mark.parametrize("reference", ["left", "top-left", "bottom-right", "middle"])
+def test_a_typed_width_keeps_the_point_that_words_are_placed_by(reference: str) -> None:
+    plate = put("rectangle", width=120, height=60)
+    design = one_piece(plate, put("words", text="Higgle"))
+    design = edited(design, {"do": "change", "of": "part a3", "values": {"reference": reference}})
+    wide = edited(design, {"do": "resize-parts", "piece": "p1", "parts": ["a3"], "width": 60})
+    before, after = (reference_point(found.pieces[0].part("a3"), reference) for found in (design, wide))  # type: ignore[arg-type]
+    assert after == pytest.approx(before, abs=1e-5)

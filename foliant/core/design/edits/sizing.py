@@ -64,11 +64,16 @@ class ResizeParts(PartsCommand):
 
     def _sized_alone(self, part: Part, size: dict[str, float]) -> Part:
         proportional = self.proportional or part.proportional
+        x, y = reference_point(part, part.reference)
         # What is grown, say, does not grow by the same factor as its shape: measure, and size again.
         for _ in range(4 if part.form is not part.shape else 1):
             across, down = self._factors(shape_bounds(part.form), size, proportional)
             part = resized(part, across, down, self.about or part.reference)
-        return part
+        if self.about:
+            return part
+        # The point that it is placed by stays, which for words is one of the box of their capitals.
+        now = reference_point(part, part.reference)
+        return moved(part, x - now[0], y - now[1])
 
     def _factors(self, box: Bounds, size: dict[str, float], proportional: bool) -> tuple[float, float]:
         wide, tall = box[2] - box[0], box[3] - box[1]

@@ -172,13 +172,15 @@ export class Outlining {
         const { findings, idle, limit } = await get(`${project.address}/pieces/${station.piece}/findings`);
         if (wanted !== this.told) return;
         Object.assign(station, { findings, idle, limit, shownFinding: -1 });
+        if (this.mended && !findings.length && station.opened === "findings") station.close(); // nothing is left to mend
+        this.mended = false;
       } catch {
         if (wanted === this.told) Object.assign(station, { findings: [], idle: {} });
       }
     }, 300);
   }
   async mend(edit) {
-    await this.project.try(edit);
+    this.mended = Boolean(await this.project.try(edit));
   }
 
   // Thin places are shaded; the finding under the hand is marked.
