@@ -10,7 +10,7 @@ import shapely
 import shapely.affinity
 
 from foliant.core.lettering.letters import Letter, Words, box_of
-from foliant.core.paths import Path, combine, join
+from foliant.core.paths import Path, PathPen, combine, join
 from foliant.core.paths.nesting import bodies_of
 from foliant.core.paths.overlay import fine_shape
 from foliant.core.paths.shapes import outline_of
@@ -18,6 +18,15 @@ from foliant.core.paths.touching import room
 from foliant.core.remembering import remembered
 
 Dots = Literal["bridged", "lowered", "left"]
+
+_WORD_GAP = 0.22
+"""How far apart, as a share of the height of capitals, words stand at most that are joined without a bar."""
+
+_LOW = (0.4, 0.08)
+"""How far above and below its line, as shares of its own height, a letter is joined by a stroke."""
+
+_SAG = 0.16
+"""How deep such a stroke hangs, as a share of its length."""
 
 _ROUNDING = 5e-4
 """What is added to an overlap, in mm, so that rounding to the grid takes nothing off it."""
@@ -49,13 +58,14 @@ def whole(words: Words, how: Joining) -> Words:
 def closed_up(words: Words, how: Joining) -> Words:
     """The words with every letter reaching into the one before it, and every line into the one above.
 
-    Letters that overlap by more as they are stay so. What stands higher or lower than its neighbour, and what comes
-    after a space, keeps its distance: see `bridges`.
+    Letters that overlap by more as they are stay so. Words come near each other, unless a bar holds them. What stands
+    higher or lower than its neighbour keeps its distance: see `bridges`.
     """
+    space = None if how.bar else _WORD_GAP * words.cap
     lines: list[list[Letter]] = []
     baselines = list(words.baselines)
     for line in words.lines():
-        closed = _closed_up(line, how.overlap + _ROUNDING)
+        closed = _closed_up(line, how.overlap + _ROUNDING, space)
         if lines:
             above, number = lines[-1], line[0].line
             shift = _down(closed, above, baselines[above[0].line], how)
@@ -68,16 +78,19 @@ def closed_up(words: Words, how: Joining) -> Words:
     return found.moved(-(left + right) / 2, 0)
 
 
-def _closed_up(line: list[Letter], overlap: float) -> list[Letter]:
-    """A line with each letter moved left until it overlaps the one before; centred where it was."""
+def _closed_up(line: list[Letter], overlap: float, space: float | None) -> list[Letter]:
+    """A line with each letter moved left until it overlaps the one before, and each word until it is `space` mm away;
+    centred where it was.
+    """
     found = [line[0]]
     for before, letter in pairwise(line):
         step = letter.x - before.x
-        if letter.word == before.word:
+        apart = -overlap if letter.word == before.word else space
+        if apart is not None:
             risen = letter.y - before.y  # by a mark that is set off the baseline; else the pair is known
             gap = room(before.outline, letter.outline.moved(0, risen) if risen else letter.outline, "across")
             if gap is not None:
-                step = min(step, -gap - overlap)
+                step = min(step, apart - gap)
         found.append(replace(letter, x=found[-1].x + step))
     was, now = box_of(line), box_of(found)
     shift = (was[0] + was[2] - now[0] - now[2]) / 2
@@ -119,7 +132,9 @@ def _whole(outline: Path, how: Joining) -> Path:
 
 
 def bridges(letters: Sequence[Letter], how: Joining) -> list[Path]:
-    """The bridges between neighbours that do not meet: across a space without a bar, or to what stands higher."""
+    """The bridges between neighbours that do not meet, across a space without a bar or to what stands higher: a stroke
+    low between them, as a script joins its letters, or the shortest way where one of them does not reach so low.
+    """
     found = []
     for before, letter in pairwise(letters):
         across_space = before.word != letter.word
@@ -130,7 +145,9 @@ def bridges(letters: Sequence[Letter], how: Joining) -> list[Path]:
         if one.is_empty or two.is_empty:
             continue  # single lines have nothing to be joined by
         if one.distance(two) > 0 or across_space:
-            found.append(bridge(one, two, how.bridge))
+            feet, next_feet = (_placed(_low(each.outline), each) for each in (before, letter))
+            reach = not (feet.is_empty or next_feet.is_empty)
+            found.append(_stroke(feet, next_feet, how.bridge) if reach else bridge(one, two, how.bridge))
     return found
 
 
@@ -142,13 +159,48 @@ def _side_by_side(before: Letter, letter: Letter) -> bool:
 
 def _area(letter: Letter) -> shapely.Geometry:
     """What a letter covers where it lies."""
+    return _placed(_own_area(letter.outline), letter)
+
+
+def _placed(own: shapely.Geometry, letter: Letter) -> shapely.Geometry:
     a, b, c, d, e, f = letter.matrix
-    return shapely.affinity.affine_transform(_own_area(letter.outline), (a, c, b, d, e, f))
+    return shapely.affinity.affine_transform(own, (a, c, b, d, e, f))
 
 
 @remembered
 def _own_area(outline: Path) -> shapely.Geometry:
     return fine_shape(outline)
+
+
+@remembered
+def _low(outline: Path) -> shapely.Geometry:
+    """What of a letter lies near its line, where scripts join their letters."""
+    left, top, right, _ = outline.bounds
+    height = max(-top, 0.0)
+    near = shapely.box(left, -_LOW[0] * height, right, _LOW[1] * height)
+    return shapely.intersection(_own_area(outline), near)
+
+
+def _stroke(one: shapely.Geometry, two: shapely.Geometry, width: float) -> Path:
+    """A stroke `width` mm wide that hangs between two areas, and goes half as far into both."""
+    (x0, y0), (x1, y1) = shapely.shortest_line(one, two).coords
+    way = np.array([x1 - x0, y1 - y0])
+    length = float(np.hypot(*way))
+    along = way / length if length > 1e-9 else np.array([1.0, 0.0])
+    side = np.array([-along[1], along[0]]) * width / 2
+    begin, end = np.array([x0, y0]) - along * width / 2, np.array([x1, y1]) + along * width / 2
+    hang = np.array([0.0, _SAG * (length + width)])
+    third = (end - begin) / 3
+    upper = [begin - side, begin + third - side + hang, end - third - side + hang, end - side]
+    lower = [end + side, end - third + side + hang, begin + third + side + hang, begin + side]
+    points = [(float(x), float(y)) for x, y in (*upper, *lower)]
+    pen = PathPen()
+    pen.moveTo(points[0])
+    pen.curveTo(*points[1:4])
+    pen.lineTo(points[4])
+    pen.curveTo(*points[5:8])
+    pen.closePath()
+    return pen.path()
 
 
 def bars(words: Words, how: Joining) -> list[Path]:
