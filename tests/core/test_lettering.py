@@ -409,3 +409,20 @@ def test_words_that_cannot_be_set(words: str, says: str) -> None:
 
 def test_lines_of_words_are_kept_and_spaces_tidied() -> None:
     assert check_words("  First   light \n\n dome ") == "First light\n\ndome"
+
+
+@pytest.mark.parametrize(
+    "font", ["pacifico", "great-vibes", "lobster", "playball", "kaushan-script", "playfair-display"]
+)
+@pytest.mark.parametrize("text", ["Zoë Jiří", "Željko Åsa", "Zoë & Peggy", "ÅÄÖ 10:30", "Queen Åse", "J. & Co."])
+def test_whatever_is_written_is_joined_low_and_becomes_one_body(text: str, font: str) -> None:
+    """Accents, colons, ampersands and digits hold; what joins two words lies low between them."""
+    joined = set_words(text, Style(font, size=12.0), Joining(0.5, "bridged", 1.2))
+    assert len(combine(joined.paths).bodies) == 1
+    line = joined.box[3]
+    strokes = joined.paths[len(joined.letters) :]
+    assert strokes
+    for stroke in strokes:
+        _, top, _, bottom = stroke.bounds
+        assert top > line - 0.65 * 12
+        assert bottom - top < 0.5 * 12

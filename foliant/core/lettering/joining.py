@@ -137,24 +137,17 @@ def bridges(letters: Sequence[Letter], how: Joining) -> list[Path]:
     """
     found = []
     for before, letter in pairwise(letters):
-        across_space = before.word != letter.word
-        slid = not letter.turn and (bool(how.bar) if across_space else _side_by_side(before, letter))
-        if before.line != letter.line or slid:
+        if before.line != letter.line or (how.bar and before.word != letter.word and not letter.turn):
             continue
         one, two = _area(before), _area(letter)
         if one.is_empty or two.is_empty:
             continue  # single lines have nothing to be joined by
-        if one.distance(two) > 0 or across_space:
+        # Hairlines thinner than the overlap may have passed each other when they were slid.
+        if not shapely.intersects(one, two):
             feet, next_feet = (_placed(_low(each.outline), each) for each in (before, letter))
             reach = not (feet.is_empty or next_feet.is_empty)
             found.append(_stroke(feet, next_feet, how.bridge) if reach else bridge(one, two, how.bridge))
     return found
-
-
-def _side_by_side(before: Letter, letter: Letter) -> bool:
-    """Whether two letters share a height, so that they were slid until they met."""
-    (_, top, _, bottom), (_, other_top, _, other_bottom) = before.bounds, letter.bounds
-    return max(top, other_top) <= min(bottom, other_bottom)
 
 
 def _area(letter: Letter) -> shapely.Geometry:
