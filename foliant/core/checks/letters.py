@@ -1,9 +1,6 @@
 """Whether letters stand clear of each other, as their font means them to."""
 
 from collections.abc import Iterator
-from itertools import pairwise
-
-import shapely
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix
@@ -11,13 +8,8 @@ from foliant.core.design import Part
 from foliant.core.design.edits.change import Change
 from foliant.core.design.placing import part_bounds, part_matrix
 from foliant.core.design.shapes import Words
-from foliant.core.lettering.letters import Letter
+from foliant.core.design.spacing import parted, touching
 from foliant.core.paths import join
-from foliant.core.paths.overlay import fine_shape
-
-_TOUCH = 1e-3  # mm² of two letters that lie on each other
-_FINE = 0.02  # mm
-_STEPS = (1, 2, 3, 5, 8, 12, 18, 25)  # per cent of tracking that are tried, one after the other
 
 
 def letters_stand_clear(bench: Bench) -> Iterator[Finding]:
@@ -28,8 +20,7 @@ def letters_stand_clear(bench: Bench) -> Iterator[Finding]:
             continue
         if not words.edge and words.tracking >= 0:
             continue
-        meant = _touching(words.model_copy(update={"edge": None, "tracking": 0.0, "sources": ()}))
-        if not (pairs := _touching(words) - meant):
+        if not (pairs := touching(words)):
             continue
         letters = words.setting().letters
         places = [letters[at + side].path.transformed(part_matrix(part)) for at in sorted(pairs) for side in (0, 1)]
@@ -44,30 +35,12 @@ def letters_stand_clear(bench: Bench) -> Iterator[Finding]:
             bench.piece.id,
             part_bounds(part),
             join(places),
-            tuple(_spaced(part, words, meant)),
+            tuple(_spaced(part, words)),
         )
 
 
-def _touching(words: Words) -> set[int]:
-    """The letters that touch the next one of their word, by their number."""
-    letters = words.setting().letters
-    shapes = [_shape(letter) for letter in letters]
-    return {
-        at
-        for at, ((one, two), (here, there)) in enumerate(zip(pairwise(letters), pairwise(shapes), strict=True))
-        if (one.line, one.word) == (two.line, two.word) and here.intersection(there).area > _TOUCH
-    }
-
-
-def _shape(letter: Letter) -> shapely.Geometry:
-    return fine_shape(letter.path, _FINE)
-
-
-def _spaced(part: Part, words: Words, meant: set[int]) -> Iterator[Fix]:
-    """The least tracking with which no letters touch that are not meant to."""
-    for more in _STEPS:
-        tracking = round(words.tracking + more, 2)
-        if not _touching(words.model_copy(update={"tracking": tracking})) - meant:
-            edit = Change(do="change", of=f"part {part.id}", values={"tracking": tracking})
-            yield Fix(f"Track them {tracking:g} %", edit)
-            return
+def _spaced(part: Part, words: Words) -> Iterator[Fix]:
+    tracking = parted(words)
+    if tracking is not None:
+        edit = Change(do="change", of=f"part {part.id}", values={"tracking": tracking})
+        yield Fix(f"Track them {tracking:g} %", edit)

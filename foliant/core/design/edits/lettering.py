@@ -31,14 +31,17 @@ from foliant.core.design.placing import (
     visual_centre,
 )
 from foliant.core.design.references import point_of
+from foliant.core.design.settle import settled
 from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import Bridged, Fitting, Joined, LetteringKey, OnEdge
 from foliant.core.design.shapes.words import guide_of
+from foliant.core.design.spacing import parted
 from foliant.core.errors import Refused
 from foliant.core.lettering import Style, check_words, set_lines, sideways
 from foliant.core.paths import Path, combine
 from foliant.core.quantities import Across, Down, build
 
+_WIDE = "HILLMNAW hillmnuoor"  # letters whose feet reach far to both sides
 _ON_EDGES = "zilla-slab"
 _SAYS: dict[LetteringKey, str] = {
     "edge": "set on an edge",
@@ -155,9 +158,19 @@ class WordsOnEdge(Command):
         for number, (reads, text, angle) in enumerate(texts, design.serial + 1):
             place = {"to": self.part, "gap": round(cap / 2, 1), "side": side, "reads": reads, "angle": angle}
             words = build(Words, {"text": text, "font": _ON_EDGES, "cap_height": cap, "edge": build(OnEdge, place)})
-            added.append(build(Part, {"id": f"a{number}", "roles": (Words.role,), "shape": words}))
+            part = build(Part, {"id": f"a{number}", "roles": (Words.role,), "shape": words})
+            added.append(self._parted(piece, part))
         grown = piece.model_copy(update={"parts": (*piece.parts, *added)})
         return with_piece(design, grown, serial=design.serial + len(added))
+
+    def _parted(self, piece: Piece, part: Part) -> Part:
+        """The words with a little tracking where letters would touch on the bend, these or others typed for them."""
+        wide = part.model_copy(
+            update={"shape": _words(part).model_copy(update={"text": f"{_words(part).text} {_WIDE}"})}
+        )
+        bent = settled(piece.model_copy(update={"parts": (*piece.parts, wide)})).part(part.id)
+        tracking = parted(_words(bent)) or 0.0
+        return changed(part, shape=_words(part).model_copy(update={"tracking": tracking}))
 
     def says(self, design: Design) -> str:
         return f"words on {design.piece(self.piece).part(self.part).shape.label()[:40]}"
