@@ -29,12 +29,14 @@ export function register(Alpine, boot) {
     project,
     piece: "", // the open piece
     commandList: [],
+    specLine: null,
 
     init() {
       const wanted = window.location.hash.slice(1);
       this.piece = project.order.includes(wanted) ? wanted : (project.order[0] ?? "");
       this.commandList = plain(commands(this));
       Alpine.store("shortcuts").groups = this.shortcuts;
+      this.specLine = this.$refs.spec; // for acts whose own button is gone when they come to it
       this.pen = plain(new Pen());
       this.measure = plain({ from: null, to: null, over: null });
       this.hand = plain({ drag: null });

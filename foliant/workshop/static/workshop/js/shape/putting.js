@@ -42,7 +42,7 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
     const detail = { of, field };
     if (this.tool === "nodes") this.setTool("choose"); // a value is one of the whole part
     await Alpine.nextTick();
-    this.$refs.spec.dispatchEvent(new CustomEvent("open-value", { detail }));
+    this.specLine.dispatchEvent(new CustomEvent("open-value", { detail }));
     return detail.opened;
   },
   async putOn(what) {

@@ -3,6 +3,8 @@
 import { post } from "../api.js";
 import { act } from "../hands.js";
 
+let newest = {}; // what was asked last: nothing that Alpine need watch
+
 export const saying = ({ project }) => ({
   spoken: null, // the sentence of several parts, or of a node, as the server said it
   tried: null, // the step whose result is shown
@@ -11,8 +13,10 @@ export const saying = ({ project }) => ({
   // What several parts, or a node, are, and what is likely done with what is chosen, is said by the server.
   async speak() {
     const [piece, parts, node] = [this.piece, [...this.chosen], this.tool === "nodes" && this.chosenNodes.length === 1 ? [...this.chosenNodes[0]] : null];
-    const asked = [project.revision, piece, parts, node].join();
-    this.asked = asked;
+    void project.revision; // said anew after each change
+    const asked = { whose: [piece, parts].join() };
+    if (asked.whose !== newest.whose) this.steps = []; // what was likely for other parts is not for these
+    newest = asked;
     if (parts.length < 2 && !node) this.spoken = null;
     if (!project.scenes[piece]?.parts.length || project.scenes[piece].trouble) {
       this.steps = [];
@@ -20,7 +24,7 @@ export const saying = ({ project }) => ({
     }
     // What has just gone, or is too much to work out, has nothing to say.
     const { sentence, steps } = await post(`${project.address}/selection`, { piece, parts, node }).catch(() => ({ sentence: null, steps: [] }));
-    if (asked === this.asked) Object.assign(this, { spoken: sentence, steps });
+    if (asked === newest) Object.assign(this, { spoken: sentence, steps });
   },
   // Not for a pointer that only rests where the step has just come.
   tryStep(step, event) {
