@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 import shapely
 import shapely.affinity
+from numpy.typing import NDArray
 
 from foliant.core.lettering.letters import Letter, Words, box_of
 from foliant.core.paths import Path, PathPen, combine, join
@@ -17,6 +18,7 @@ from foliant.core.paths.shapes import outline_of
 from foliant.core.paths.touching import room
 from foliant.core.remembering import remembered
 
+Floats = NDArray[np.float64]
 Dots = Literal["bridged", "lowered", "left"]
 
 _WORD_GAP = 0.22
@@ -176,13 +178,8 @@ def _low(outline: Path) -> shapely.Geometry:
 
 def _stroke(one: shapely.Geometry, two: shapely.Geometry, width: float) -> Path:
     """A stroke `width` mm wide that hangs between two areas, and goes half as far into both."""
-    (x0, y0), (x1, y1) = shapely.shortest_line(one, two).coords
-    way = np.array([x1 - x0, y1 - y0])
-    length = float(np.hypot(*way))
-    along = way / length if length > 1e-9 else np.array([1.0, 0.0])
-    side = np.array([-along[1], along[0]]) * width / 2
-    begin, end = np.array([x0, y0]) - along * width / 2, np.array([x1, y1]) + along * width / 2
-    hang = np.array([0.0, _SAG * (length + width)])
+    begin, end, side = _span(one, two, width)
+    hang = np.array([0.0, _SAG * float(np.hypot(*(end - begin)))])
     third = (end - begin) / 3
     upper = [begin - side, begin + third - side + hang, end - third - side + hang, end - side]
     lower = [end + side, end - third + side + hang, begin + third + side + hang, begin + side]
@@ -210,11 +207,18 @@ def bars(words: Words, how: Joining) -> list[Path]:
 
 def bridge(one: shapely.Geometry, two: shapely.Geometry, width: float) -> Path:
     """A bar `width` mm wide along the shortest way from one area to the other, and half as far into both."""
-    (x0, y0), (x1, y1) = shapely.shortest_line(one, two).coords
-    along = np.array([x1 - x0, y1 - y0])
-    length = float(np.hypot(*along))
-    along = along / length if length > 1e-9 else np.array([1.0, 0.0])
-    side = np.array([-along[1], along[0]]) * width / 2
-    begin, end = np.array([x0, y0]) - along * width / 2, np.array([x1, y1]) + along * width / 2
+    begin, end, side = _span(one, two, width)
     corners = [begin - side, end - side, end + side, begin + side]
     return outline_of([(float(x), float(y)) for x, y in corners])
+
+
+def _span(one: shapely.Geometry, two: shapely.Geometry, width: float) -> tuple[Floats, Floats, Floats]:
+    """The shortest way between two areas, half a bar's width into both: where it begins and ends, and half the bar to its
+    side, mm.
+    """
+    (x0, y0), (x1, y1) = shapely.shortest_line(one, two).coords
+    way = np.array([x1 - x0, y1 - y0])
+    length = float(np.hypot(*way))
+    along = way / length if length > 1e-9 else np.array([1.0, 0.0])
+    side = np.array([-along[1], along[0]]) * width / 2
+    return np.array([x0, y0]) - along * width / 2, np.array([x1, y1]) + along * width / 2, side
