@@ -213,8 +213,8 @@ def bridge(one: shapely.Geometry, two: shapely.Geometry, width: float) -> Path:
 
 
 def _span(one: shapely.Geometry, two: shapely.Geometry, width: float) -> tuple[Floats, Floats, Floats]:
-    """The shortest way between two areas, half a bar's width into both: where it begins, where it ends, and half the bar
-    to its side, mm.
+    """The shortest way between two areas, half a bar's width into both: its beginning, its end, and half the bar to its
+    side, mm.
     """
     (x0, y0), (x1, y1) = shapely.shortest_line(one, two).coords
     way = np.array([x1 - x0, y1 - y0])
