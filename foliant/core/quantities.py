@@ -86,6 +86,13 @@ class Quantity:
             return int(number)
         return number
 
+    def number(self, raw: object, unit: Unit) -> float:
+        """The number that a maker typed, read and checked; raises `Refused`, also for nothing at all."""
+        value = self.read(raw, unit)
+        if not isinstance(value, (int, float)) or isinstance(value, bool):
+            raise Refused(f"{self.label} cannot be “{str(value)[:40]}”.")
+        return float(self.check(value, unit))
+
     def show(self, value: Any, unit: Unit) -> str:
         """The value as the maker reads it, with its unit."""
         match self.kind:

@@ -112,6 +112,17 @@ def test_hearts_drops_and_motifs_keep_their_proportions_unless_told_not_to(kind:
     assert ratio(free) < before
 
 
+@pytest.mark.parametrize("kind", ["line", "motif", "ring", "words", "circle", "rectangle"])
+def test_what_is_no_size_is_refused_in_a_sentence(kind: str) -> None:
+    design = one_piece(put("rectangle", width=120, height=90), put(kind))
+    kept = edited(design, {"do": "mark-parts", "piece": "p1", "parts": ["a3"], "proportional": True})
+    for found in (design, kept):
+        for field in ("width", "height", "band", "x", "proportional"):
+            for raw in (None, [1], {}, "lots"):
+                with pytest.raises(Refused):
+                    edited(found, change("part a3", **{field: raw}))
+
+
 def test_a_copy_goes_straight_beside_the_first_and_words_take_the_last_font() -> None:
     design = one_piece(put("rectangle", width=60, height=40), put("circle", diameter=10, role="cuts", x=10, y=10))
     copy = {"do": "duplicate-parts", "piece": "p1", "parts": ["a3"]}

@@ -14,6 +14,7 @@ from foliant.core.design.steps import MOST, next_steps
 from foliant.core.formats.design_file import write_design
 from tests.making import edited, one_piece, put, tag
 
+HERE = {"piece": "p1"}
 ON_SHELF = sorted(kind for kind, shape in KINDS.items() if not issubclass(shape, Composite) and kind != "drawn")
 
 
@@ -67,6 +68,19 @@ def test_each_step_of_each_kind_can_be_done(kind: str) -> None:
             new = {part.id for part in done.pieces[0].parts} - {part.id for part in design.pieces[0].parts}
             assert not address or address[1] in ("new", "a3") or address[1] in chosen
             assert "new" not in address or new
+
+
+@pytest.mark.parametrize("kind", ON_SHELF)
+def test_steps_of_a_piece_without_material_of_what_is_hidden_and_of_what_is_locked(kind: str) -> None:
+    for role in ("adds", "cuts", "engraves", "scores", "guides"):
+        bare = one_piece(put(kind, role=role))
+        marked = [
+            edited(bare, {"do": "mark-parts", **HERE, "parts": ["a2"], mark: True}) for mark in ("hidden", "locked")
+        ]
+        for design in (bare, *marked):
+            for chosen in ([], ["a2"]):
+                for step in next_steps(design.pieces[0], chosen):
+                    edited(design, step.edit)
 
 
 @given(st.lists(st.sampled_from(["words", "hole", "motif", "circle", "heart"]), max_size=5), st.data())

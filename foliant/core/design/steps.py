@@ -6,23 +6,27 @@ mark or several; the first `MOST` that can be done are shown.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any
 
 import shapely
 
 from foliant.core.design.distances import gap_between
-from foliant.core.design.model import Part, Piece
+from foliant.core.design.edits import apply, read_edit
+from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.placing import part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import Eye, Hole, Surround, Words
 from foliant.core.design.treatments import corners_before
+from foliant.core.errors import Refused
 from foliant.core.lettering.library import font_for
 from foliant.core.paths import ARC, combine, join
 
 MOST = 4
 
 _MOST_CORNERS = 12
+_AFTER_ALL = 10**9  # a number that no part has yet
 _THROUGH = 0.2  # mm: a copy nearer than this to where it came from lies on it
 
 
@@ -41,7 +45,7 @@ class Step:
 def next_steps(piece: Piece, ids: Sequence[str]) -> tuple[Step, ...]:
     """The likely next steps where these parts of a piece are chosen, the likeliest first; raises `Refused`."""
     parts = [piece.part(one) for one in ids]
-    if any(part.locked for part in parts):
+    if any(part.locked or part.hidden for part in parts):
         return ()
     if not parts:
         found = _on(piece, []) if resolve(piece).outline.bodies else iter(())
@@ -55,7 +59,16 @@ def next_steps(piece: Piece, ids: Sequence[str]) -> tuple[Step, ...]:
         found = _of_plate(piece, parts[0])
     else:
         found = _of_mark(piece, parts[0])
-    return tuple(step for step, _ in zip(found, range(MOST), strict=False))
+    return tuple(islice((step for step in found if _can_be_done(piece, step)), MOST))
+
+
+def _can_be_done(piece: Piece, step: Step) -> bool:
+    """Whether the edit of a step is not refused."""
+    try:
+        apply(Design(pieces=(piece,), serial=_AFTER_ALL), read_edit(step.edit))
+    except Refused:
+        return False
+    return True
 
 
 def _of_plate(piece: Piece, part: Part) -> Iterator[Step]:
@@ -82,7 +95,7 @@ def _on(piece: Piece, onto: list[Part]) -> Iterator[Step]:
     yield Step("Words on it", _added("words", piece, onto), "part new text")
     if not any(isinstance(part.shape, (Hole, Eye)) for part in piece.made):
         yield Step("A hole in it", _added("hole", piece, onto), "part new width")
-    if not any(isinstance(part.shape, Surround) and part.plays("scores") for part in piece.made):
+    if plates and not any(isinstance(part.shape, Surround) and part.plays("scores") for part in piece.made):
         edit = _edit("surround-parts", piece, plates, role="scores")
         yield Step("A line inside its edge", edit, "part new distance")
 
@@ -132,7 +145,7 @@ def _eye(piece: Piece) -> Step:
 
 
 def _of_hole(piece: Piece, part: Part, hole: Hole) -> Iterator[Step]:
-    if hole.keeps_margin:
+    if hole.keeps_margin or not resolve(piece).outline.bodies:
         return
     box, frame = part_bounds(part), resolve(piece).bounds
     x, y = _off_middle(box, frame)

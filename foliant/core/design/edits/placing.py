@@ -1,7 +1,7 @@
 """Edits of place: move, put a point somewhere, align, spread."""
 
 import math
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import Field
 
@@ -113,7 +113,7 @@ class AlignParts(PartsCommand):
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
-        apart: Any = _DISTANCE.check(_DISTANCE.read(self.gap, design.unit), design.unit)
+        apart = _DISTANCE.number(self.gap, design.unit)
         parts = [part for part in self.bodily(design) if part.id != self.to]
         if self.to != "chosen":
             check_target(piece, self.to)

@@ -270,8 +270,7 @@ def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> P
     if places:
         now = reference_point(new, new.reference)
         for field, raw in places.items():
-            quantity = _PLACES[field]
-            wanted: Any = quantity.check(quantity.read(raw, unit), unit)
+            wanted = _PLACES[field].number(raw, unit)
             new = moved(new, wanted - now[0], 0.0) if field == "x" else moved(new, 0.0, wanted - now[1])
     check_room(piece, new, unit)
     piece = with_parts(piece, [new])

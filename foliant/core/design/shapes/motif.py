@@ -13,8 +13,6 @@ from foliant.core.units import Unit
 
 _CHOICES = tuple((motif.key, motif.name) for motif in MOTIFS.values())
 _MOTIFS = Quantity("choice", "The motif", choices=_CHOICES, open=True)
-
-
 _WIDTH = sized("The width")
 
 
@@ -47,11 +45,12 @@ class Motif(Shape):
         """Its width and height are typed for themselves; the stretch follows."""
         rest = dict(values)
         alone = "height" in rest and not {"stretch", "motif"} & set(rest)
-        raw = rest.pop("width", self.width if alone else None)
+        if "width" not in rest and not alone:
+            return super().typed(rest, unit)
+        raw = rest.pop("width", self.width)
         found = super().typed(rest, unit)
-        if raw is None or not isinstance(found, Motif):
-            return found
-        wanted: Any = _WIDTH.check(_WIDTH.read(raw, unit), unit)
+        assert isinstance(found, Motif)
+        wanted = _WIDTH.number(raw, unit)
         return found.sized(stretch=100 * wanted / (found.height * _natural_width(found.motif)))
 
     def sentence(self) -> Sequence[Bit]:

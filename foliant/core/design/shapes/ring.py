@@ -42,8 +42,7 @@ class Ring(Shape):
     def typed(self, values: dict[str, Any], unit: Unit) -> Shape:
         """Its values come in any order: the ring grows round a band that it has no room for."""
         if set(values) == {"band"}:
-            band = quantity_of(Ring, "band")
-            wanted: Any = band.check(band.read(values["band"], unit), unit)
+            wanted = quantity_of(Ring, "band").number(values["band"], unit)
             if wanted * 2 >= self.diameter:
                 return self.sized(band=wanted, diameter=wanted * 3)
         return super().typed(values, unit)

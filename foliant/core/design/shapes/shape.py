@@ -174,8 +174,10 @@ class Shape(Frozen):
         if size is None or len(values) > 1:
             return None
         box, side = join(self.paths()).bounds, 0 if field == "width" else 1
-        wanted: Any = size.check(size.read(raw, unit), unit)
-        factor = wanted / (box[side + 2] - box[side])
+        extent = box[side + 2] - box[side]
+        if extent < 1e-9:
+            return None  # a line is no taller for being asked to
+        factor = size.number(raw, unit) / extent
         return self.resized(factor, factor)
 
     def changed_from(self, before: "Shape") -> "Shape":
