@@ -13,7 +13,7 @@ from foliant.core.design import Design, apply, resolve
 from foliant.core.paths import combine, join, similarity
 from foliant.core.paths.shapes import circle, outline_of, rectangle, star
 from foliant.core.paths.thin import lost_openings, thin_places
-from tests.making import check_piece, edited, one_piece, put
+from tests.making import check_piece, edited, one_piece, plan, put
 
 turns, places = st.floats(0, 360), st.floats(-500, 500)
 PLATE = put("rectangle", width=60, height=30, x=30, y=15)
@@ -173,8 +173,22 @@ def test_a_line_scored_along_the_cut_edge_is_found() -> None:
     assert len(mended(design, finding).pieces[0].parts) == 1
 
 
-def test_an_open_line_that_should_cut_is_widened() -> None:
-    design = one_piece(PLATE, put("line", length=20, x=30, y=15, role="cuts"))
+def test_a_slit_is_cut_and_is_no_fault_until_it_parts_the_piece() -> None:
+    flap = put("flap", x=30, y=15, width=10, height=16)
+    design = one_piece(PLATE, flap)
+    assert not check_piece(design, design.pieces[0])
+    job = plan(design)
+    inner = next(line for line in job.lines if line.id == "inner")
+    assert inner.lines.length == pytest.approx(2 * 11 + 5 * math.pi)
+    across = one_piece(PLATE, put("line", length=60, x=30, y=15, role="cuts"))
+    assert [finding.check for finding in check_piece(across, across.pieces[0])] == ["slits_part_nothing"]
+    beyond = one_piece(PLATE, put("line", length=40, x=50, y=15, role="cuts"))
+    (finding,) = found(beyond, "marks_lie_on_the_piece")
+    assert "cut through and reaches beyond" in finding.sentence
+
+
+def test_an_open_line_that_should_add_is_widened() -> None:
+    design = one_piece(PLATE, put("line", length=20, x=30, y=15, role="adds"))
     (finding,) = found(design, "lines_are_closed")
     assert not found(mended(design, finding), "lines_are_closed")
 

@@ -29,6 +29,7 @@ SOLID = (
     "triangle",
     "spike",
     "swallowtail",
+    "wave",
 )
 
 
@@ -54,6 +55,8 @@ def test_areas_are_those_of_geometry() -> None:
     assert area(made("triangle", base=40, height=30)) == pytest.approx(600)
     assert area(made("spike", length=60, width=6, point=12)) == pytest.approx(6 * 48 + 6 * 12 / 2)
     assert area(made("swallowtail", width=50, height=70, notch=20)) == pytest.approx(50 * 70 - 50 * 20 / 2)
+    assert area(made("wave", width=40, height=100, depth=6)) == pytest.approx(40 * (100 - 3), rel=1e-4)
+    assert area(made("wave", width=40, height=100, depth=6, edges="both")) == pytest.approx(40 * (100 - 6), rel=1e-4)
     assert area(made("arch", width=40, height=60, rise=20)) == pytest.approx(40 * 40 + math.pi * 200)
     inner, outer = 9.0, 20.0
     assert area(made("star", points=5, diameter=40, depth=55)) == pytest.approx(
@@ -88,7 +91,7 @@ def test_a_drop_runs_smoothly_from_its_sides_into_its_round() -> None:
     assert abs(side @ spoke) < 1e-6  # the side is a tangent
 
 
-@pytest.mark.parametrize("kind", [*SOLID, "motif", "words", "hole", "line"])
+@pytest.mark.parametrize("kind", [*SOLID, "motif", "words", "hole", "line", "flap"])
 @given(factor=st.floats(0.5, 3))
 def test_scaling_scales_the_box(kind: str, factor: float) -> None:
     shape = made(kind)
@@ -108,6 +111,8 @@ def test_a_circle_pulled_one_way_becomes_an_ellipse_and_a_star_stays_a_star() ->
         ("sector", {"inner": 60}, "leaves nothing"),
         ("spike", {"point": 61}, "does not fit"),
         ("swallowtail", {"notch": 70}, "leaves nothing"),
+        ("wave", {"depth": 140}, "leave nothing"),
+        ("flap", {"width": 60}, "round tip"),
         ("arch", {"rise": 21}, "the most is 20 mm"),
         ("drop", {"height": 30}, "taller than it is wide"),
         ("heart", {"dip": 30}, "would split"),

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+import numpy as np
 import shapely
 
 from foliant.core.checks.bench import Bench
@@ -10,8 +11,11 @@ from foliant.core.design import resolve
 from foliant.core.design.edits.lettering import SetLetters
 from foliant.core.design.edits.mending import DropBody, JoinBodies
 from foliant.core.design.shapes import Words
+from foliant.core.paths.flatten import flatten
 
 BRIDGE = 3.0
+_SLIT = 0.03  # mm, half the width that a slit is taken to have
+_SLIVER = 0.5  # mm²
 
 
 def pieces_have_material(bench: Bench) -> Iterator[Finding]:
@@ -65,6 +69,32 @@ def bodies_hold_together(bench: Bench) -> Iterator[Finding]:
         shapely.union_all(loose).bounds,
         outlines(loose),
         tuple(fixes),
+    )
+
+
+def slits_part_nothing(bench: Bench) -> Iterator[Finding]:
+    """A slit from edge to edge, or round a place, cuts the piece in two."""
+    resolved = resolve(bench.piece)
+    flat = flatten(resolved.slits)
+    if not len(flat.points) or not resolved.outline.bodies:
+        return
+    slits = shapely.union_all(shapely.linestrings(np.stack([flat.points, flat.ends], axis=1)))
+    # As wide as this, lines that end on an edge reach over it.
+    left = shapely.get_parts(resolved.outline.shape.difference(slits.buffer(_SLIT)))
+    pieces = sorted((body for body in left if body.area > _SLIVER), key=lambda body: -body.area)
+    if len(pieces) <= len(resolved.outline.bodies):
+        return
+    loose = pieces[len(resolved.outline.bodies) :]
+    yield Finding(
+        "slits_part_nothing",
+        "look",
+        f"A slit parts {bench.piece.name}",
+        f"A slit runs from edge to edge of {bench.piece.name}, or all the way round, so it falls into {len(pieces)}: "
+        "end it before the edge, or make pieces of them.",
+        "shape",
+        bench.piece.id,
+        shapely.union_all(loose).bounds,
+        outlines(loose),
     )
 
 

@@ -14,12 +14,14 @@ from foliant.core.paths.flatten import flatten
 MARKED: dict[Role, str] = {"engraves": "engraved", "scores": "scored"}
 """The roles that mark the face, and what was done then."""
 
+_DONE: dict[Role, str] = {**MARKED, "cuts": "cut through"}
+
 _AREA = 0.05
 _LENGTH = 0.2
 
 
 def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
-    """What is engraved or scored beyond the outline marks the bed, or the piece beside it."""
+    """What is engraved, scored or slit beyond the outline marks the bed, or the piece beside it."""
     piece = bench.piece
     outline = resolve(piece).outline.shape
     if outline.is_empty:
@@ -27,8 +29,8 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
     room = shapely.buffer(outline, 0.02)
     shapely.prepare(room)
     for part in piece.made:
-        role = next((role for role in MARKED if part.plays(role)), None)
-        if role is None:
+        role = next((role for role in _DONE if part.plays(role)), None)
+        if role is None or (role == "cuts" and any(path.closed.any() for path in part_paths(part))):
             continue
         mark = mark_of(part, role)
         if mark.is_empty or room.covers(mark):
@@ -36,7 +38,7 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
         beyond = mark.difference(room)
         if beyond.area < _AREA and (mark.area > 0 or beyond.length < _LENGTH):
             continue
-        name, does = part.shape.label()[:40], MARKED[role]
+        name, does = part.shape.label()[:40], _DONE[role]
         wholly = beyond.area > 0.99 * mark.area if mark.area else beyond.length > 0.99 * mark.length
         how = "lies beside" if wholly else "reaches beyond"
         fixes = (Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))),) if wholly else ()
@@ -55,7 +57,7 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
 
 
 def mark_of(part: Part, role: Role) -> shapely.Geometry:
-    """What a part engraves, as polygons, or scores or engraves as strokes, as lines."""
+    """What a part engraves, as polygons, or scores, slits or engraves as strokes, as lines."""
     paths = part_paths(part)
     path = join(paths)
     if role == "engraves" and path.closed.any():

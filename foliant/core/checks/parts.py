@@ -80,19 +80,19 @@ def what_parts_are_made_of_is_here(bench: Bench) -> Iterator[Finding]:
 
 
 def lines_are_closed(bench: Bench) -> Iterator[Finding]:
-    """An open line adds nothing and cuts nothing until it has a width: it can only be scored or engraved."""
+    """An open line adds nothing until it has a width: it can only be scored, engraved or cut as a slit."""
     piece = bench.piece
     for part in piece.made:
         closed = join(part_paths(part)).closed
-        if part.plays("adds", "cuts") and len(closed) and not closed.any():
-            does = "adds no material" if part.plays("adds") else "cuts nothing away"
+        if part.plays("adds") and len(closed) and not closed.any():
             name = part.shape.label()[:40]
             widen = TreatParts(do="treat-parts", piece=piece.id, parts=(part.id,), treatment="widened")
             yield Finding(
                 "lines_are_closed",
                 "look",
-                f"{name} {does}",
-                f"{name} on {piece.name} is an open line, so it {does}: widen it, score or engrave it, or close it.",
+                f"{name} adds no material",
+                f"{name} on {piece.name} is an open line, so it adds no material: widen it, score or engrave it, or "
+                "close it.",
                 "shape",
                 piece.id,
                 part_bounds(part),

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from foliant.core.checks.bench import Bench
-from foliant.core.checks.bodies import bodies_hold_together, pieces_have_material
+from foliant.core.checks.bodies import bodies_hold_together, pieces_have_material, slits_part_nothing
 from foliant.core.checks.doubled import nothing_lies_twice
 from foliant.core.checks.finding import Finding
 from foliant.core.checks.letters import letters_stand_clear
@@ -31,6 +31,7 @@ from foliant.core.ticket import Job
 PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     pieces_have_material,
     bodies_hold_together,
+    slits_part_nothing,
     material_is_not_too_thin,
     openings_can_be_cut,
     marks_lie_on_the_piece,

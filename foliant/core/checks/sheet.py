@@ -117,7 +117,7 @@ def nothing_sticks_out(job: Job) -> Iterator[Finding]:
         )
     for instance in job.layout.instances:
         resolved, (dx, dy) = instance.resolved, instance.shift
-        marks = (resolved.engraved.path, resolved.strokes, resolved.scored)
+        marks = (resolved.engraved.path, resolved.strokes, resolved.slits, resolved.scored)
         moved = [(b[0] + dx, b[1] + dy, b[2] + dx, b[3] + dy) for b in (path.bounds for path in marks if len(path))]
         reach = _reach(instance.bounds, *moved)
         out = max(-reach[0], -reach[1], reach[2] - stock.width, reach[3] - stock.height)

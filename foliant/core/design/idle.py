@@ -16,7 +16,7 @@ def idle_parts(piece: Piece) -> dict[str, str]:
     """What each part that does nothing says of itself, by id: "adds nothing", "cuts nothing", "nothing is left of it".
 
     A part adds nothing where others add all of it too; of two alike, the later one. What another part is made from, or
-    goes along, does that.
+    goes along, does that. A slit cuts nothing away, and is not idle.
     """
     feeds = {one for part in piece.made for one in part.made_of}
     found: dict[str, str] = {}
@@ -28,7 +28,7 @@ def idle_parts(piece: Piece) -> dict[str, str]:
         if not any(len(path) for path in paths):
             if part.made_of or any(len(path) for path in shape_paths(part.shape)):
                 found[part.id] = "nothing is left of it"
-        elif part.plays("adds", "cuts"):
+        elif part.plays("adds") or (part.plays("cuts") and any(path.closed.any() for path in paths)):
             shapes[part.id] = combine(paths).shape
             (adds if part.plays("adds") else cuts).append(part.id)
     ids = [key for key in adds if not shapes[key].is_empty]

@@ -52,6 +52,11 @@ class ResolvedPiece:
         return self._found_strokes[0]
 
     @property
+    def slits(self) -> Path:
+        """The open lines of what cuts, cut through where they run."""
+        return self._found_slits[0]
+
+    @property
     def scored(self) -> Path:
         """The lines to score, each part welded in itself, open lines as they are."""
         return self._found_scored[0]
@@ -64,15 +69,15 @@ class ResolvedPiece:
     @cached_property
     def trouble(self) -> str:
         """Why the piece cannot be worked out, as a sentence; empty where it can, as nearly always."""
-        found = (self._found_outline[1], self._found_engraved[1], self._found_strokes[1], self._found_scored[1])
-        return next(filter(None, (self.lost, *found)), "")
+        marks = (self._found_engraved, self._found_strokes, self._found_slits, self._found_scored)
+        return next(filter(None, (self.lost, self._found_outline[1], *(found[1] for found in marks))), "")
 
     @cached_property
     def bounds(self) -> tuple[float, float, float, float]:
         """(left, top, right, bottom) of the outline, or of the marks where there is no outline."""
         if len(self.outline.path):
             return self.outline.path.bounds
-        return join([self.engraved.path, self.strokes, self.scored]).bounds
+        return join([self.engraved.path, self.strokes, self.slits, self.scored]).bounds
 
     @cached_property
     def _found_outline(self) -> tuple[Region, str]:
@@ -89,6 +94,10 @@ class ResolvedPiece:
         return _tried(lambda: _open_lines(self._of("engraves")), lambda: EMPTY)
 
     @cached_property
+    def _found_slits(self) -> tuple[Path, str]:
+        return _tried(lambda: _open_lines(self._of("cuts")), lambda: EMPTY)
+
+    @cached_property
     def _found_scored(self) -> tuple[Path, str]:
         return _tried(
             lambda: join(_lines(shape, matrices) for shape, matrices in self._of("scores")),
@@ -102,6 +111,11 @@ class ResolvedPiece:
             _tried(lambda: _engraved(chosen), lambda: NOTHING)[0],
             _tried(lambda: _open_lines(chosen), lambda: EMPTY)[0],
         )
+
+    def slits_of(self, parts: Collection[int]) -> Path:
+        """The slits of some of the parts that cut."""
+        chosen = self._of("cuts", parts)
+        return _tried(lambda: _open_lines(chosen), lambda: EMPTY)[0]
 
     def scored_of(self, parts: Collection[int]) -> Path:
         """The lines to score of some of the parts that score."""

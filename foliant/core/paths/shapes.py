@@ -8,8 +8,10 @@ from foliant.core.paths.path import Path, join
 from foliant.core.paths.pens import PathPen, Point
 
 Corners = Literal["square", "rounded", "cut", "scooped"]
+Tip = Literal["round", "square", "pointed"]
 
 _DIAGONAL = 0.5**0.5
+_SWING = 0.3642  # of half a wave: the handles of a cubic that follows a cosine to 0.6 % of its depth
 
 
 def rectangle(width: float, height: float, corners: Corners = "square", corner: float = 0.0) -> Path:
@@ -124,6 +126,48 @@ def arch(width: float, height: float, rise: float) -> Path:
     for corner in ((x, y), (-x, y)):
         pen.lineTo(corner)
     pen.closePath()
+    return pen.path()
+
+
+def waved(width: float, height: float, waves: int, upper: float, lower: float) -> Path:
+    """A rectangle whose upper and lower edges go in `waves` waves, so many mm deep; at its corners they are widest."""
+    x, y = width / 2, height / 2
+    pen = PathPen()
+    pen.moveTo((-x, -y))
+    _wave(pen, (-x, -y), (x, -y), waves, upper)
+    pen.lineTo((x, y))
+    _wave(pen, (x, y), (-x, y), waves, -lower)
+    pen.closePath()
+    return pen.path()
+
+
+def _wave(pen: PathPen, start: Point, end: Point, waves: int, depth: float) -> None:
+    """Waves from one point to another straight across, the first trough `depth` mm below them."""
+    if not depth:
+        pen.lineTo(end)
+        return
+    half = (end[0] - start[0]) / (2 * waves)
+    for i in range(2 * waves):
+        here, there = start[0] + i * half, end[0] if i == 2 * waves - 1 else start[0] + (i + 1) * half
+        before, after = (start[1], start[1] + depth) if i % 2 == 0 else (start[1] + depth, start[1])
+        pen.curveTo((here + _SWING * half, before), (there - _SWING * half, after), (there, after))
+
+
+def flap(width: float, height: float, tip: Tip) -> Path:
+    """An open line down one side, round the tip at the bottom and up the other."""
+    x, y = width / 2, height / 2
+    low = y if tip == "square" else y - x
+    pen = PathPen()
+    pen.moveTo((-x, -y))
+    pen.lineTo((-x, low))
+    if tip == "round":
+        pen.arcTo((-x * _DIAGONAL, low + x * _DIAGONAL), (0.0, y))
+        pen.arcTo((x * _DIAGONAL, low + x * _DIAGONAL), (x, low))
+    elif tip == "pointed":
+        pen.lineTo((0.0, y))
+    pen.lineTo((x, low))
+    pen.lineTo((x, -y))
+    pen.endPath()
     return pen.path()
 
 

@@ -26,7 +26,7 @@ _ALONG = 0.02
 class Sorted:
     """The marks of a piece by the operation that takes them.
 
-    faces    what lies on the face of the material, by the id of the operation
+    faces    what lies on the material and not along its outline, slits too, by the id of the operation
     outline  the outline of the piece
     edges    (c,) for every contour of the outline, the id of the operation that takes it
     depth    (c,) how many contours of the outline lie round each
@@ -81,6 +81,9 @@ def _sorted(resolved: ResolvedPiece, own: Assigned) -> Sorted:
     scored = _by_taker(resolved, "scores", usual["scores"], given)
     for operation, parts in scored.items():
         put(operation, resolved.scored if len(scored) == 1 else resolved.scored_of(parts))
+    slit = _by_taker(resolved, "cuts", usual["inner"], given) if len(resolved.slits) else {}
+    for operation, parts in slit.items():
+        put(operation, resolved.slits if len(slit) == 1 else resolved.slits_of(parts))
     outline = resolved.outline.path
     depth = depths(outline)
     return Sorted(faces, outline, tuple(_takers_of_edges(resolved, depth, usual, given)), depth)

@@ -96,7 +96,7 @@ def piece_scene(piece: Piece, stuff: str, unit: Unit) -> dict[str, Any]:
 
 
 def drawing(piece: Piece) -> dict[str, str]:
-    """A piece's path data: outline, engraved areas, scored lines and guides."""
+    """A piece's path data: outline, slits, engraved areas, scored lines and guides."""
     return {**_lines(piece), "engraved": _data(resolve(piece).engraved.path), "strokes": _data(resolve(piece).strokes)}
 
 
@@ -105,6 +105,7 @@ def _lines(piece: Piece) -> dict[str, str]:
     resolved = resolve(piece)
     return {
         "outline": _data(resolved.outline.path),
+        "slits": _data(resolved.slits),
         "scored": _data(resolved.scored),
         "guides": _data(resolved.guides),
     }
@@ -156,6 +157,7 @@ def bare_scene(piece: Piece, says: str) -> dict[str, Any]:
         "size": "not drawn",
         "bounds": [0.0, 0.0, 0.0, 0.0],
         "outline": "",
+        "slits": "",
         "scored": "",
         "guides": "",
         "bodies": 0,

@@ -16,6 +16,7 @@ from foliant.core.design.shapes.drawn import Drawn
 from foliant.core.design.shapes.drop import Drop
 from foliant.core.design.shapes.ellipse import Ellipse
 from foliant.core.design.shapes.eye import Eye
+from foliant.core.design.shapes.flap import Flap
 from foliant.core.design.shapes.following import Following, Source
 from foliant.core.design.shapes.heart import Heart
 from foliant.core.design.shapes.hole import Hole
@@ -34,6 +35,7 @@ from foliant.core.design.shapes.surround import Surround
 from foliant.core.design.shapes.swallowtail import Swallowtail
 from foliant.core.design.shapes.tabs import Tabs
 from foliant.core.design.shapes.triangle import Triangle
+from foliant.core.design.shapes.wave import Wave
 from foliant.core.design.shapes.words import Words
 
 AnyShape = Annotated[
@@ -51,11 +53,13 @@ AnyShape = Annotated[
     | Arch
     | Spike
     | Swallowtail
+    | Wave
     | Drop
     | Heart
     | Line
     | Motif
     | Slot
+    | Flap
     | Lap
     | Bridge
     | Tabs
@@ -80,11 +84,13 @@ SHAPES: tuple[type[Shape], ...] = (
     Arch,
     Spike,
     Swallowtail,
+    Wave,
     Drop,
     Heart,
     Line,
     Motif,
     Slot,
+    Flap,
     Lap,
     Bridge,
     Tabs,

@@ -37,12 +37,12 @@ export function pieceMarkup(drawing, material, look) {
     // The soft edge is a pale broad stroke: a blurred shadow would cost more than all else.
     return `<path class="face-shade" d="${drawing.outline}"/><path class="face" d="${drawing.outline}" fill="url(#face)" stroke="${material.edge}"/>
       ${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
-      <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/>`;
+      <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/><path class="look-slit" d="${drawing.slits}" stroke="${material.edge}"/>`;
   }
   return `<path class="tool-face" d="${drawing.outline}"/>
     ${engravedMarkup(drawing, 'class="tool-engrave"', 'class="tool-stroke"')}
     <path class="tool-score" d="${drawing.scored}"/>
-    <path class="tool-cut" d="${drawing.outline}"/>`;
+    <path class="tool-cut" d="${drawing.outline}${drawing.slits}"/>`;
 }
 
 // A sheet's pieces bring the engraved area welded; a scene shows its own parts, which fill the same area.

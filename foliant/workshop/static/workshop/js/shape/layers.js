@@ -29,9 +29,9 @@ export class Layers {
   }
 
   piece(scene, material, look) {
-    const { outline, scored, guides, loose } = scene;
+    const { outline, slits, scored, guides, loose } = scene;
     const engraved = scene.parts.filter((part) => part.roles.includes("engraves"));
-    this.fill("piece", [outline, scored, guides, loose, material, look, ...engraved], () =>
+    this.fill("piece", [outline, slits, scored, guides, loose, material, look, ...engraved], () =>
       `${pieceMarkup(scene, material, look)}${guideMarkup(scene)}${loose ? `<path class="loose" d="${loose}"/>` : ""}`);
   }
 
