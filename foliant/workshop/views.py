@@ -44,6 +44,13 @@ ALIGN = (
     ),
     ("down", ("down", (("near", "upper edges"), ("middle", "middles"), ("far", "lower edges"), ("after", "below it")))),
 )
+NINE = tuple(
+    (across, down, f"{side} {where}".strip().replace("centre centre", "the middle"), x, y)
+    for down, side, y in (("near", "upper", 1), ("middle", "centre", 5), ("far", "lower", 9))
+    for across, where, x in (("near", "left", 1), ("middle", "centre", 8), ("far", "right", 15))
+)
+"""The places of a plate that both ways are aligned to at once: (across, down, name, x, y on its little picture)."""
+
 COMBINATIONS = (
     ("weld", "Weld: all as one"),
     ("subtract", "Subtract: the keeper less the others"),
@@ -189,6 +196,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "state": opened(project, design),
         "view": view,
         "align": ALIGN,
+        "nine": NINE,
         "combinations": COMBINATIONS,
         "shelf": shelf(),
         "roles": roles(),

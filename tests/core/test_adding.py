@@ -146,3 +146,13 @@ def test_several_texts_are_styled_together_and_things_stand_a_gap_apart() -> Non
     beside = {"do": "align-parts", "piece": "p1", "parts": ["a4"], "to": "a3", "across": "after", "gap": "5 mm"}
     moved = edited(design, beside).pieces[0]
     assert part_bounds(moved.part("a4"))[0] - part_bounds(moved.part("a3"))[2] == pytest.approx(5, abs=0.6)
+
+
+def test_what_is_put_on_is_held_where_it_lands_if_the_maker_has_it_so() -> None:
+    plate = one_piece({**put("rectangle", width=72, height=30), "held": True})
+    assert (newest(plate).across, newest(plate).down) == (None, None)  # there is nothing to hold to yet
+    design = edited(plate, {**put("words", text="Peg"), "held": True})
+    words = newest(design).id
+    design = edited(design, change("part a2", width="100", height="40"))
+    left, _, right, _ = part_bounds(design.pieces[0].part(words))
+    assert (left + right) / 2 == pytest.approx(50, abs=1e-6)

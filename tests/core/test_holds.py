@@ -202,6 +202,14 @@ def test_aligning_with_a_named_part_and_with_each_other() -> None:
     assert bounds(moved, "a4")[0] == pytest.approx(bounds(moved, "a3")[2])
 
 
+def test_both_ways_are_aligned_at_once_with_the_gap_to_the_edge_alone() -> None:
+    design = tag_with_hole()
+    edit = {"do": "align-parts", **HERE, "parts": ["a3"], "across": "middle", "down": "far", "gap": "4", "hold": True}
+    done = edited(design, edit)
+    assert middle(done, "a3")[0] == pytest.approx(middle(design, "a2")[0])
+    assert bounds(done, "a3")[3] == pytest.approx(bounds(design, "a2")[3] - 4)
+
+
 def test_an_edit_that_fails_leaves_the_design_as_it_was() -> None:
     design = tag_with_hole()
     before = design.model_dump_json()

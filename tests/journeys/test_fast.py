@@ -23,7 +23,7 @@ def test_all_that_is_typed_ahead_goes_where_it_was_meant(page: Page) -> None:
     keys.press("q")
     maker.type("4", "Enter")
     keys.type("4")
-    maker.type("Zoe", "Tab")
+    maker.type("Zoë", "Tab")  # ë comes by no key of its own
     maker.type("pacifico", "Enter")
     keys.press("o")
     maker.type("2.5", "Enter")
@@ -39,7 +39,7 @@ def test_all_that_is_typed_ahead_goes_where_it_was_meant(page: Page) -> None:
     assert plate.treatments.cornered is not None
     assert plate.treatments.cornered.size == 4
     assert isinstance(words.shape, Words)
-    assert (words.shape.text, words.shape.font) == ("Zoe", "pacifico")
+    assert (words.shape.text, words.shape.font) == ("Zoë", "pacifico")
     assert isinstance(surround.shape, Surround)
     assert surround.shape.distance == 2.5
     assert isinstance(hole.shape, Hole)

@@ -7,6 +7,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from foliant.core.design.edits.command import Command, Values, last_of, with_piece
+from foliant.core.design.edits.holding import HoldParts
 from foliant.core.design.edits.landing import after, edge_for, landing, lies_on_material
 from foliant.core.design.edits.room import check_room
 from foliant.core.design.holds import PIECE, Hold
@@ -31,7 +32,8 @@ class AddPart(Command):
     """Put a shape on a piece, its origin at (x, y) or where it is most likely wanted: on what it is put `onto`, else on
     the piece.
 
-    A drawn shape brings its contours in `shape`, in the piece's own coordinates.
+    A drawn shape brings its contours in `contours`, in the piece's own coordinates. With `held` it stays where it lands,
+    whatever becomes of the piece; what goes to an edge is held there in any case.
     """
 
     do: Literal["add-part"]
@@ -42,6 +44,7 @@ class AddPart(Command):
     y: Down | None = None
     rotation: Rotation = 0.0
     onto: tuple[Identifier, ...] = Field(default=(), max_length=2000)
+    held: bool = False
     values: Values = Field(default_factory=dict)
     contours: list[Any] = Field(default_factory=list, max_length=500)
 
@@ -53,7 +56,11 @@ class AddPart(Command):
             raise Refused(f"{KINDS[self.kind].title} is made from other parts: choose them first.")
         part = self._drawn(design) if self.kind == "drawn" else self._placed(piece, design)
         check_room(piece, part, design.unit)
-        return with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}), serial=design.serial + 1)
+        there = bool(frame_parts(piece))
+        design = with_piece(design, piece.model_copy(update={"parts": (*piece.parts, part)}), serial=design.serial + 1)
+        if not (self.held and there) or part.across or part.down or part.shape.keeps_margin:
+            return design
+        return HoldParts(do="hold-parts", piece=piece.id, parts=(part.id,)).apply(design)
 
     def _drawn(self, design: Design) -> Part:
         shape = build(Drawn, {"contours": self.contours})

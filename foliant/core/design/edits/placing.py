@@ -99,7 +99,8 @@ class AlignParts(PartsCommand):
     """Align parts with a line of `to`: "piece", a part that stays, or "chosen", the box round them all.
 
     `across` and `down` say which lines meet, in the words of holds; None leaves that way as it is.
-    They lie `gap` (mm or as typed) from that line, counted as a hold counts it. `as_one` moves the parts together;
+    They lie `gap` (mm or as typed) from that line, counted as a hold counts it; of two ways at once, middles meet and
+    the gap is that to the edge. `as_one` moves the parts together;
     `hold` keeps the alignment whatever changes.
     """
 
@@ -123,17 +124,17 @@ class AlignParts(PartsCommand):
             raise Refused("Choose a part besides the anchor to align with it.")
         names = frozenset(part.id for part in parts)
         result = {part.id: part for part in parts}
-        for axis, key in zip(AXES, (self.across, self.down), strict=True):
-            if key is None:
-                continue
+        wanted = {axis: key for axis, key in zip(AXES, (self.across, self.down), strict=True) if key}
+        for axis, key in wanted.items():
+            gap = 0.0 if len(wanted) > 1 and key in ("middle", "visual") else apart
             theirs = self._target(piece, parts, axis, ANCHORS[key].theirs, names)
             for part in parts:
                 mine = self._mine(parts, part, axis, ANCHORS[key].mine)
-                away = theirs + ANCHORS[key].sign * apart - mine
+                away = theirs + ANCHORS[key].sign * gap - mine
                 new = moved(result[part.id], away, 0) if axis == "across" else moved(result[part.id], 0, away)
                 if self.hold:
-                    gap = ANCHORS[key].sign * (part_line(new, axis, ANCHORS[key].mine) - theirs)
-                    new = changed(new, **{axis: Hold(to=self.to, anchor=key, gap=gap_at(gap))})
+                    at = ANCHORS[key].sign * (part_line(new, axis, ANCHORS[key].mine) - theirs)
+                    new = changed(new, **{axis: Hold(to=self.to, anchor=key, gap=gap_at(at))})
                 result[part.id] = new
         return self.replaced(design, result.values(), moved=not self.hold)
 

@@ -7,8 +7,10 @@ let acting = false;
 let pressing = false; // a key that has waited
 
 // Do `work` once all before it is done. Where it comes to nothing (null, false or an error), the keys meant for it go.
-// What follows from what was just done, or from a key that has waited, comes before the keys that came later.
-export function act(work, { follows = pressing } = {}) {
+// What follows from what was just done, or from a key that has waited, comes before the keys that came later. Where the
+// act opens a field, as `types` says, letters that come by no key of their own are caught until then.
+export function act(work, { follows = pressing, types = false } = {}) {
+  if (types) letters.catch();
   return new Promise((resolve, reject) => {
     waiting[follows ? "unshift" : "push"]({ work, resolve, reject });
     next();
@@ -32,6 +34,7 @@ function next() {
       pressing = false;
     }
   }
+  if (!busy()) letters.leave();
   document.body.dataset.hands = busy() ? "busy" : "free";
 }
 
@@ -54,6 +57,45 @@ function forget() {
   while (waiting.length && !waiting[0].work) waiting.shift();
 }
 
+// What has the focus, or has it again once no letters are caught.
+export const focused = () => [letters.caught ? letters.before : document.activeElement].find((at) => at?.isConnected) ?? document.body;
+
+// Letters of an input method, and those that begin with a dead key, come to a field only: while none has the focus and
+// keys wait, one that nobody sees has it.
+const letters = {
+  field: Object.assign(document.createElement("input"), { className: "typed-ahead", tabIndex: -1, ariaLabel: "Typed ahead" }),
+  before: null,
+
+  get caught() {
+    return document.activeElement === this.field;
+  },
+  catch() {
+    if (document.activeElement?.matches("input, textarea")) return;
+    this.before = document.activeElement;
+    document.body.append(this.field);
+    this.field.focus({ preventScroll: true });
+  },
+  leave() {
+    const back = this.caught && this.before.isConnected;
+    this.field.remove();
+    if (back) this.before.focus({ preventScroll: true });
+  },
+};
+
+const wait = (keys) => waiting.push(...keys);
+
+letters.field.addEventListener("compositionend", ({ data }) => wait(Array.from(data, (key) => ({ key }))));
+
+window.addEventListener(
+  "beforeinput",
+  (event) => {
+    if (!event.isTrusted || !busy() || event.isComposing || event.inputType !== "insertText") return;
+    event.preventDefault();
+    wait(Array.from(event.data ?? "", (key) => ({ key })));
+  },
+  true,
+);
+
 next();
 
 const NAMED = /^(Enter|Tab|Escape|Backspace|Delete|Home|End|Arrow.*|Page.*)$/;
@@ -69,14 +111,15 @@ window.addEventListener(
     if (!event.isTrusted || !busy() || !ours(event)) return;
     event.preventDefault();
     event.stopImmediatePropagation();
-    waiting.push(pressed(event));
+    letters.catch();
+    wait([pressed(event)]);
   },
   true,
 );
 
-// A key that has waited does what it does by itself.
+// A key that has waited does what it does by itself, to what has the focus.
 function press(keys) {
-  const at = document.activeElement ?? document.body;
+  const at = focused();
   const free = at.dispatchEvent(new KeyboardEvent("keydown", { ...keys, bubbles: true, cancelable: true }));
   const { key, shiftKey, ctrlKey, metaKey } = keys;
   if (!free || ctrlKey || metaKey) return;

@@ -1,6 +1,6 @@
 // A sentence whose values can be edited in place: click a value, type, Enter; Tab goes on to the next.
 
-import { act } from "./hands.js";
+import { act, focused } from "./hands.js";
 import { clearProblem, showProblem } from "./problem.js";
 
 export function registerSentence(Alpine, held = "project") {
@@ -88,7 +88,7 @@ export function registerSentence(Alpine, held = "project") {
   // Once it is drawn anew; unless the hand has gone into another field.
   async function focusValue(root, of, field) {
     await Alpine.nextTick();
-    if (!document.activeElement?.matches("input, textarea, select")) buttonOf(root, of, field)?.focus();
+    if (!focused().matches("input, textarea, select")) buttonOf(root, of, field)?.focus();
   }
 
   // The list of fonts is a panel of its own, with a picture of the words in each.
@@ -214,7 +214,7 @@ export function registerSentence(Alpine, held = "project") {
     const says = JSON.stringify(bits);
     if (root.says === says) return;
     root.says = says;
-    const focused = root.contains(document.activeElement) ? document.activeElement.dataset : null;
+    const before = root.contains(focused()) ? focused().dataset : null;
     root.replaceChildren(
       ...bits.map((bit) => {
         if (!bit.field) {
@@ -246,7 +246,7 @@ export function registerSentence(Alpine, held = "project") {
         return button;
       }),
     );
-    if (focused?.field) buttonOf(root, focused.of, focused.field)?.focus();
+    if (before?.field) buttonOf(root, before.of, before.field)?.focus();
   }
 
   // <p x-sentence="bits"> draws the bits and draws them again when they change.

@@ -7,6 +7,7 @@ export const arranging = ({ project, toasts, boot }) => ({
   overRole: "",
   each: false, // whether several are sized and turned each, or as one
   lastMove: [],
+  holdsNew: localStorage.getItem("foliant-holds-new") === "yes", // whether what is put on is held where it lands
   align: { to: "piece", gap: "", asOne: false, hold: false },
   spread: { axis: "across", by: "gap", distance: "", within: "", margin: "" },
 
@@ -102,9 +103,15 @@ export const arranging = ({ project, toasts, boot }) => ({
     if (await this.doParts("hold-parts", { to })) this.status = "Held";
   },
 
+  turnHoldsNew() {
+    this.holdsNew = !this.holdsNew;
+    localStorage.setItem("foliant-holds-new", this.holdsNew ? "yes" : "no");
+    this.status = this.holdsNew ? "What is put on is held from now on" : "What is put on is free from now on";
+  },
+
   alignEdit(lines) {
     const { to, gap, asOne, hold } = this.align;
-    const beside = Object.values(lines).includes("after") && gap.trim() ? { gap } : {};
+    const beside = Object.values(lines).some((line) => ["after", "near", "far"].includes(line)) && gap.trim() ? { gap } : {};
     return { do: "align-parts", piece: this.piece, parts: this.chosen, to, ...lines, ...beside, as_one: asOne && to !== "chosen", hold: hold && to !== "chosen" };
   },
   tryAlign(lines) {

@@ -10,6 +10,7 @@ export const named = (station) => [
   { group: "Place", name: "Centre across", needs: "parts", run: () => station.centre("across") },
   { group: "Place", name: "Centre both ways by eye", needs: "parts", run: () => station.centre("eyeBoth") },
   { group: "Place", name: "Centre down", needs: "parts", run: () => station.centre("down") },
+  { group: "Place", name: "Hold what is put on, or leave it free", run: () => station.turnHoldsNew() },
   { group: "Size and direction", name: "Size several as one, or each", run: () => station.turnEach() },
   { group: "Many", name: "Let this copy go", needs: "copy", run: () => station.letGo(false) },
   { group: "Many", name: "Let all copies go", needs: "repeated", run: () => station.letGo(true) },

@@ -35,7 +35,7 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
       const part = await this.putOn({ kind, values });
       const field = this.shelf.find((item) => item.kind === kind).first;
       return part && field ? this.openValue(`part ${part.id}`, field) : part;
-    });
+    }, { types: true });
   },
   // Open a value of what is chosen, so that it can be typed at once; null where there is none.
   async openValue(of, field) {
@@ -48,7 +48,7 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
   async putOn(what) {
     if (!this.piece) await this.freshPiece({ do: "add-piece" });
     const first = this.scene.ids.length === 0;
-    const [part] = await this.adding({ do: "add-part", piece: this.piece, onto: this.chosen, ...what, ...(this.putRole ? { role: this.putRole } : {}) });
+    const [part] = await this.adding({ do: "add-part", piece: this.piece, onto: this.chosen, held: this.holdsNew, ...what, ...(this.putRole ? { role: this.putRole } : {}) });
     if (part && first) this.fit();
     return part ?? null;
   },

@@ -43,7 +43,7 @@ export const saying = ({ project }) => ({
       if (fresh.length) this.chosen = fresh;
       const [of, id, field] = step.opens.split(" ");
       return !field || this.openValue(`${of} ${id === "new" ? fresh[0] : id}`, field);
-    });
+    }, { types: true });
   },
 
   get sentence() {
