@@ -156,3 +156,26 @@ def test_what_is_put_on_is_held_where_it_lands_if_the_maker_has_it_so() -> None:
     design = edited(design, change("part a2", width="100", height="40"))
     left, _, right, _ = part_bounds(design.pieces[0].part(words))
     assert (left + right) / 2 == pytest.approx(50, abs=1e-6)
+
+
+def test_words_are_as_large_as_suits_the_text_that_is_typed_first_and_then_keep_their_size() -> None:
+    plate = one_piece(put("circle", diameter=24), put("words"))
+    words = newest(plate).id
+
+    def typed(design: Design, text: str) -> Words:
+        shape = edited(design, change(f"part {words}", text=text)).pieces[0].part(words).shape
+        assert isinstance(shape, Words)
+        return shape
+
+    assert typed(plate, "Q").cap_height == 6  # a quarter of the disc
+    assert typed(plate, "Ysolde").cap_height < 5
+    sized = edited(plate, change(f"part {words}", cap_height="3.3"))
+    assert typed(sized, "Q").cap_height == 3.3
+    assert typed(edited(plate, change(f"part {words}", text="Q")), "Ysolde").cap_height == 6
+
+
+def test_what_adds_goes_to_the_end_of_a_bar_and_to_the_middle_of_a_plate() -> None:
+    upright = newest(one_piece(put("rectangle", width=6, height=88), put("circle", diameter=14)))
+    assert (upright.x, upright.y) == (3, 0)
+    plate = newest(one_piece(put("rectangle", width=60, height=30), put("circle", diameter=14)))
+    assert (plate.x, plate.y) == (30, 15)

@@ -30,7 +30,7 @@ def test_a_plate_wants_its_corners_a_hole_a_line_and_words() -> None:
 
 
 def test_words_want_a_plate_and_a_script_is_joined_first() -> None:
-    assert says(one_piece(put("words")), "a2") == ["A plate round it"]
+    assert says(one_piece(put("words")), "a2") == ["A plate round it", "Between two bars"]
     assert says(one_piece(put("words", font="pacifico")), "a2")[0] == "Join its letters"
     assert says(tag(), "a4") == ["A plate round it", "Words below it", "Hold it where it is"]
 

@@ -42,6 +42,32 @@ class Hands(Maker):
         self.actions += 1
         self.type(typed, "Enter")
 
+    def shelf(self, name: str) -> None:
+        """One of the further shapes."""
+        free(self.page)
+        self.press("More ▾", first=True)
+        self.press(name)
+
+    def drag(self, part: str, dx: float, dy: float) -> None:
+        """A part, so many pixels."""
+        free(self.page)
+        box = self.page.locator(f'.hit[data-part="{part}"]').first.bounding_box()
+        assert box
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + dx, y + dy, steps=8)
+        self.page.mouse.up()
+        self.actions += 1
+
+    def lines(self, *lines: str) -> None:
+        """Words of several lines."""
+        for line in lines:
+            if line != lines[0]:
+                self.page.keyboard.press("Shift+Enter")
+            self.page.keyboard.type(line)
+        self.actions += 1
+
     def command(self, name: str) -> None:
         """Any command by its name."""
         self.key("Control+k")
@@ -85,20 +111,11 @@ def fob(maker: Hands) -> None:
 
 def pennants(maker: Hands) -> None:
     """Five of one word, swallow-tailed, with two holes each."""
-    maker.press("More ▾", first=True)
-    maker.press("Swallow-tail")
+    maker.shelf("Swallow-tail")
     maker.type("50", "Tab", "70", "Enter")
     maker.key("5")
     maker.type("4", "Enter")
-    free(maker.page)
-    hole = maker.page.locator('.hit[data-part="a3"]').first.bounding_box()
-    assert hole
-    x, y = hole["x"] + hole["width"] / 2, hole["y"] + hole["height"] / 2
-    maker.page.mouse.move(x, y)
-    maker.page.mouse.down()
-    maker.page.mouse.move(x - 80, y + 1, steps=8)
-    maker.page.mouse.up()
-    maker.actions += 1
+    maker.drag("a3", -80, 1)
     maker.step("Another across from it")
     maker.key("4")
     maker.type("COMET", "Enter")
@@ -156,9 +173,113 @@ def platter(maker: Hands) -> None:
     maker.type("planet", "Enter")
 
 
-@pytest.mark.parametrize(
-    ("job", "most"), [(tag, 18), (fob, 13), (pennants, 16), (coaster, 11), (ornament, 11), (keyring, 15), (platter, 14)]
+def marker(maker: Hands) -> None:
+    """A plate with a name on a spike with a barb on either side."""
+    maker.key("1")
+    maker.type("90", "Tab", "40", "Enter")
+    maker.key("4")
+    maker.type("Ysolde", "Enter")
+    maker.shelf("Spike")
+    maker.type("80", "Tab", "8", "Enter")
+    maker.shelf("Triangle")
+    maker.type("12", "Tab", "8", "Enter")
+    maker.key("e")
+    maker.drag("a5", 12, 130)
+    maker.step("The same on the right and left")
+
+
+def bookmark(maker: Hands) -> None:
+    """A wavy end, a word across it, a slit round a flap."""
+    maker.shelf("Wavy edge")
+    maker.type("42", "Tab", "150", "Enter")
+    maker.shelf("Flap slit")
+    maker.type("16", "Tab", "28", "Enter")
+    maker.key("4")
+    maker.type("Quillmoor", "Enter")
+
+
+def topper(maker: Hands) -> None:
+    """Two joined words on a spike."""
+    maker.key("4")
+    maker.lines("Zoë", "thirty")
+    maker.type("Tab", "pacifico", "Enter")
+    maker.step("Join its letters")
+    maker.value("The height of the capitals", "26")
+    maker.shelf("Spike")
+    maker.type("90", "Enter")
+
+
+def stirrer(maker: Hands) -> None:
+    """Three discs and an initial on a bar, twenty wanted."""
+    maker.key("1")
+    maker.type("6", "Tab", "88", "Enter")
+    maker.key("2")
+    maker.type("14", "Enter")
+    maker.key("p")
+    maker.press("In columns and rows")
+    maker.key("4")
+    maker.type("Q", "Enter")
+    maker.key("Escape")
+    maker.value("The number of pieces", "20")
+
+
+def stand(maker: Hands) -> None:
+    """A heart on four tabs in a ring, and a stand that it is lapped with."""
+    maker.key("3")
+    maker.type("80", "Tab", "6", "Enter")
+    maker.shelf("Heart")
+    maker.type("40", "Enter")
+    maker.step("Hold it with tabs in Ring")
+    maker.press("+ New piece")
+    maker.key("1")
+    maker.type("60", "Tab", "24", "Enter")
+    maker.press("Combine ▾")
+    maker.page.get_by_label("The piece that crosses this one").select_option(label="with Piece 1")
+    maker.actions += 1
+    maker.press("Put on the pair of slots")
+
+
+def bars(maker: Hands) -> None:
+    """A name between two bars."""
+    maker.key("4")
+    maker.type("Ysolde", "Tab", "pacifico", "Enter")
+    maker.value("The height of the capitals", "18")
+    maker.step("Between two bars")
+
+
+def board(maker: Hands) -> None:
+    """Three stencilled lines and four holes for magnets."""
+    maker.key("1")
+    maker.type("280", "Tab", "180", "Enter")
+    maker.key("5")
+    maker.type("6", "Enter")
+    maker.step("One in each corner")
+    maker.key("4")
+    maker.lines("KEEP", "THE GATE", "SHUT")
+    maker.type("Tab", "stardos", "Enter")
+    maker.value("Tracking", "8")
+    maker.role("cuts")
+
+
+_FEW = (
+    (tag, 18),
+    (fob, 13),
+    (pennants, 16),
+    (coaster, 11),
+    (ornament, 11),
+    (keyring, 15),
+    (platter, 14),
+    (marker, 18),
+    (bookmark, 20),
+    (topper, 13),
+    (stirrer, 14),
+    (stand, 16),
+    (bars, 8),
+    (board, 18),
 )
+
+
+@pytest.mark.parametrize(("job", "most"), _FEW)
 def test_a_job_takes_few_presses_and_comes_clean(page: Page, job: Callable[[Hands], None], most: int) -> None:
     maker = Hands(page)
     maker.press("New project")
@@ -190,5 +311,19 @@ def test_a_job_takes_few_presses_and_comes_clean(page: Page, job: Callable[[Hand
             assert kinds.count("hole") == 2
         case "coaster":
             assert "drawn" in kinds
+        case "marker":
+            assert {"rectangle", "words", "spike", "triangle"} == set(kinds)
+        case "bookmark":
+            assert resolve(first).slits.length > 60
+        case "topper":
+            assert next(part.shape for part in first.parts if isinstance(part.shape, Words)).text == "Zoë\nthirty"
+        case "stirrer":
+            assert first.copies == 20
+        case "stand":
+            assert {"tabs", "lap"} <= set(kinds)
+        case "bars":
+            assert kinds.count("rectangle") == 2
+        case "board":
+            assert len(resolve(first).outline.bodies[0].interiors) > 4 + len("KEEPTHEGATESHUT")
         case "keyring":
             assert any(isinstance(part.shape, Surround) and len(part.shape.of) == 2 for part in first.parts)

@@ -107,12 +107,18 @@ class Around(Frozen):
 
 
 class Mirrored(Frozen):
-    """One copy, mirrored left to right or top to bottom at the line through (cx, cy), the middle of `about`."""
+    """One copy, mirrored left to right or top to bottom at the line through (cx, cy), the middle of `about`; or both
+    ways, which makes three.
+    """
 
     kind: Literal["mirrored"] = "mirrored"
     axis: Annotated[
-        Literal["across", "down"],
-        Quantity("choice", "The way it is mirrored", choices=(("across", "left to right"), ("down", "top to bottom"))),
+        Literal["across", "down", "both"],
+        Quantity(
+            "choice",
+            "The way it is mirrored",
+            choices=(("across", "left to right"), ("down", "top to bottom"), ("both", "both ways")),
+        ),
     ] = "across"
     about: str = ""
     cx: Across = 0.0
@@ -127,13 +133,14 @@ class Mirrored(Frozen):
 
     @property
     def copies(self) -> int:
-        return 2
+        return 4 if self.axis == "both" else 2
 
     def maps(self, bounds: Bounds) -> list[Affine]:
         here: Affine = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
-        if self.axis == "across":
-            return [here, (-1.0, 0.0, 0.0, 1.0, 2 * self.cx, 0.0)]
-        return [here, (1.0, 0.0, 0.0, -1.0, 0.0, 2 * self.cy)]
+        across: Affine = (-1.0, 0.0, 0.0, 1.0, 2 * self.cx, 0.0)
+        down: Affine = (1.0, 0.0, 0.0, -1.0, 0.0, 2 * self.cy)
+        opposite: Affine = (-1.0, 0.0, 0.0, -1.0, 2 * self.cx, 2 * self.cy)
+        return {"across": [here, across], "down": [here, down], "both": [here, across, down, opposite]}[self.axis]
 
 
 def _own_point(repeat: Around | Mirrored) -> list[Bit]:

@@ -14,7 +14,7 @@ import shapely
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits import apply, read_edit
 from foliant.core.design.model import Design, Part, Piece
-from foliant.core.design.placing import part_bounds, part_paths, placing_box, shape_paths
+from foliant.core.design.placing import frame_parts, part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import Eye, Hole, Surround, Words
@@ -25,6 +25,7 @@ from foliant.core.paths import ARC, combine, join
 
 MOST = 4
 
+_SMALL = 0.2  # of the area of all else: what is no larger and to one side is often wanted on the other too
 _MOST_CORNERS = 12
 _AFTER_ALL = 10**9  # a number that no part has yet
 _THROUGH = 0.2  # mm: a copy nearer than this to where it came from lies on it
@@ -75,11 +76,41 @@ def _of_plate(piece: Piece, part: Part) -> Iterator[Step]:
     if part.treatments.cornered is None and 1 <= _corners(part) <= _MOST_CORNERS:
         edit = _edit("treat-parts", piece, [part], treatment="cornered", values={"style": "rounded"})
         yield Step("Round its corners", edit, f"cornered {part.id} size")
+    yield from _held_inside(piece, part)
+    yield from _mirrored(piece, part)
     if isinstance(part.shape, Surround) and not any(isinstance(other.shape, (Hole, Eye)) for other in piece.made):
         yield _eye(piece)
     yield from _on(piece, [part])
     if _round(part):
         yield _along(piece, part)
+
+
+def _held_inside(piece: Piece, part: Part) -> Iterator[Step]:
+    """Tabs to the frame that it lies in and does not touch."""
+    box = part_bounds(part)
+    for frame in piece.made:
+        if frame is part or not frame.plays("adds") or frame.made_of or part.id in piece.combined:
+            continue
+        if union([box, part_bounds(frame)]) == part_bounds(frame) and _apart([part, frame]):
+            edit = _edit("tab-parts", piece, [part, frame])
+            yield Step(f"Hold it with tabs in {frame.shape.label()}", edit, "part new count")
+            return
+
+
+def _mirrored(piece: Piece, part: Part) -> Iterator[Step]:
+    """The same on the other side, of something small that lies to one side of the rest."""
+    frame = frame_parts(piece, frozenset((part.id,)))
+    if not frame or part.repeat or part.made_of:
+        return
+    box, all_else = part_bounds(part), union([part_bounds(other) for other in frame])
+    if _area(box) > _SMALL * _area(all_else):
+        return
+    x, y = _off_middle(box, all_else)
+    if abs(x) * 4 > box[2] - box[0]:
+        yield Step("The same on the right and left", _edit("repeat-parts", piece, [part], kind="mirrored"))
+    elif abs(y) * 2 > box[3] - box[1] and part.shape.goes == "middle":
+        edit = _edit("repeat-parts", piece, [part], kind="mirrored", axis="down")
+        yield Step("The same above and below", edit)
 
 
 def _along(piece: Piece, part: Part) -> Step:
@@ -109,6 +140,8 @@ def _of_words(piece: Piece, part: Part, words: Words) -> Iterator[Step]:
     if not followed and not words.edge:
         edit = _edit("surround-parts", piece, [part], role="adds")
         yield Step("A plate round it", edit, "part new distance")
+    if not words.fit and not words.edge and frame_parts(piece) in ((), (part,)):
+        yield Step("Between two bars", _edit("bar-words", piece, [part]))
     if words.fit and not any(isinstance(other.shape, (Hole, Eye)) for other in piece.made):
         yield _eye(piece)
     if not words.edge and not words.fit and resolve(piece).outline.bodies:
@@ -156,6 +189,8 @@ def _of_hole(piece: Piece, part: Part, hole: Hole) -> Iterator[Step]:
             edit = _edit("duplicate-parts", piece, [part], dx=round(dx, 4), dy=round(dy, 4))
             yield Step("Another across from it", edit)
             break
+    if not part.repeat and _corners_are_material(piece, box, frame):
+        yield Step("One in each corner", _edit("corner-parts", piece, [part]))
     near = _nearest(box, frame)
     keep = {"do": "change", "of": f"part {part.id}", "values": {"near": near}}
     yield Step("Keep it from every edge", keep, f"part {part.id} margin")
@@ -241,6 +276,18 @@ def _is_material(piece: Piece, box: Bounds, dx: float, dy: float) -> bool:
     """Whether a box, moved by so much, lies on material."""
     there = shapely.box(box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy)
     return bool(resolve(piece).outline.shape.covers(there))
+
+
+def _corners_are_material(piece: Piece, box: Bounds, frame: Bounds) -> bool:
+    """Whether a box has material under it in every corner of the frame, as far from both edges as it lies from one."""
+    gap = min(box[0] - frame[0], box[1] - frame[1], frame[2] - box[2], frame[3] - box[3])
+    wide, tall = box[2] - box[0], box[3] - box[1]
+    xs, ys = (frame[0] + gap, frame[2] - gap - wide), (frame[1] + gap, frame[3] - gap - tall)
+    if gap <= 0 or xs[1] < frame[0] + gap + wide or ys[1] < frame[1] + gap + tall:
+        return False
+    there = [(x, y) for x in xs for y in ys]
+    outline = resolve(piece).outline.shape.union(shapely.box(*box))
+    return all(outline.covers(shapely.box(x, y, x + wide, y + tall)) for x, y in there)
 
 
 def _off_middle(box: Bounds, frame: Bounds) -> tuple[float, float]:

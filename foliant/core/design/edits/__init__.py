@@ -22,7 +22,7 @@ from foliant.core.design.edits.combining import (
     TurnFace,
 )
 from foliant.core.design.edits.holding import HoldParts, ReleaseParts
-from foliant.core.design.edits.lettering import FitBetween, MoveBridge, SetLetters, SpellPieces, WordsOnEdge
+from foliant.core.design.edits.lettering import BarWords, FitBetween, MoveBridge, SetLetters, SpellPieces, WordsOnEdge
 from foliant.core.design.edits.mending import DropBody, FillOpenings, JoinBodies
 from foliant.core.design.edits.nodes import EditNodes
 from foliant.core.design.edits.operations import (
@@ -47,7 +47,7 @@ from foliant.core.design.edits.parts import (
 )
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
-from foliant.core.design.edits.repeating import EndRepeat, LetGo, RepeatParts
+from foliant.core.design.edits.repeating import CornerParts, EndRepeat, LetGo, RepeatParts
 from foliant.core.design.edits.sheet import AlignInstance, ArrangeInRows, PlaceInstance, TakeStock
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
@@ -77,6 +77,7 @@ Edit = Annotated[
     | HoldParts
     | ReleaseParts
     | RepeatParts
+    | CornerParts
     | LetGo
     | EndRepeat
     | SetRole
@@ -102,6 +103,7 @@ Edit = Annotated[
     | SetLetters
     | WordsOnEdge
     | FitBetween
+    | BarWords
     | MoveBridge
     | SpellPieces
     | JoinBodies

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from foliant.core.design.edits.command import Command, Values, last_of, with_piece
+from foliant.core.design.edits.command import Command, Values, changed, last_of, with_parts, with_piece
 from foliant.core.design.edits.holding import HoldParts
 from foliant.core.design.edits.landing import after, edge_for, landing, lies_on_material
 from foliant.core.design.edits.room import check_room
@@ -23,6 +23,7 @@ from foliant.core.paths import join
 from foliant.core.quantities import Across, Down, Rotation, build
 
 _A_BAR = 10.0  # mm: what is narrower than this is no plate
+_LONG = 40.0  # mm: a bar that has ends is at least so long
 _SIZES = {"cap_height", "width", "height", "points", "stretch"}
 
 KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
@@ -32,8 +33,8 @@ class AddPart(Command):
     """Put a shape on a piece, its origin at (x, y) or where it is most likely wanted: on what it is put `onto`, else on
     the piece.
 
-    A drawn shape brings its contours in `contours`, in the piece's own coordinates. With `held` it stays where it lands,
-    whatever becomes of the piece; what goes to an edge is held there in any case.
+    A drawn shape brings its contours in `contours`, in the piece's own coordinates. With `held` it stays where it
+    lands, whatever becomes of the piece; what goes to an edge is held there in any case.
     """
 
     do: Literal["add-part"]
@@ -92,8 +93,8 @@ class AddPart(Command):
         """Its size, its role and its place.
 
         Pictures and words without a size of their own are as large as suits their plate, smaller where that leaves no
-        room beside what is there. In the open middle of a frame they add material. Where there is none yet, they
-        follow each other: lines of words below, all else to the right.
+        room beside what is there. In the open middle of a frame they add material. What adds goes to the end of a bar.
+        Where there is none yet, they follow each other: lines of words below, all else to the right.
         """
         centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
         plated, typed = bool(frame_parts(piece)), bool(_SIZES & set(self.values))
@@ -101,6 +102,8 @@ class AddPart(Command):
             shape = _words_that_fit(shape, onto)
         if given:
             return shape, role, centre
+        if role == "adds" and (end := _end_of_bar(onto)):
+            return shape, role, end
         if type(shape).role != "engraves":
             return shape, role, landing(piece, join(shape.paths()).bounds, onto, role) or centre
         if not plated:
@@ -138,6 +141,42 @@ class AddPart(Command):
         return f"put on {KINDS[self.kind].title.lower()}"
 
 
+def with_first_text(design: Design, piece_id: str, before: Part) -> Design:
+    """The design once words have a text of their own in place of the one that they came with: they are as large as
+    suits that, unless somebody has sized them.
+    """
+    piece, old = design.piece(piece_id), before.shape
+    part = piece.part(before.id)
+    words = part.shape
+    if not (isinstance(old, Words) and isinstance(words, Words)) or old.text != Words().text or words.follows:
+        return design
+    rest = piece.model_copy(update={"parts": tuple(other for other in piece.parts if other.id != part.id)})
+    onto = next((box for box in _plates(rest, part) if _came_with(old, box)), None)
+    if onto is None or not part.plays("engraves"):
+        return design
+    fitting = _words_that_fit(words, onto)
+    for smaller in (fitting, *_smaller(fitting)):
+        at = landing(rest, join(smaller.paths()).bounds, onto, "engraves", first=(part.x, part.y))
+        if at and isinstance(smaller, Words):
+            return with_piece(design, with_parts(piece, [changed(part, shape=smaller, x=at[0], y=at[1])]))
+    return design
+
+
+def _plates(piece: Piece, words: Part) -> Iterator[Bounds]:
+    """What words may have been put on: the parts that add material about their middle, and all of it."""
+    boxes = [whole_box(part) for part in piece.made if part.plays("adds")]
+    yield from (box for box in boxes if box[0] < words.x < box[2] and box[1] < words.y < box[3])
+    if frame_parts(piece):
+        yield resolve(piece).bounds
+
+
+def _came_with(words: Words, onto: Bounds) -> bool:
+    """Whether words have the size that they come with on a plate."""
+    usual = _words_that_fit(words, onto)
+    sizes = (size.cap_height for size in (usual, *_smaller(usual)) if isinstance(size, Words))
+    return any(abs(words.cap_height - size) < 1e-4 for size in sizes)
+
+
 def _held(piece: Piece, shape: Shape, onto: Bounds, to: str) -> Values:
     """The holds that keep something at an edge, whatever becomes of it and of the piece."""
     found = edge_for(piece, shape, onto)
@@ -146,6 +185,14 @@ def _held(piece: Piece, shape: Shape, onto: Bounds, to: str) -> Values:
     side, anchor, gap = found
     near, middle = build(Hold, {"to": to, "anchor": anchor, "gap": gap}), Hold(to=to)
     return {"across": near, "down": middle} if side in ("left", "right") else {"across": middle, "down": near}
+
+
+def _end_of_bar(box: Bounds) -> Point | None:
+    """The upper or left end of a box that is a mere bar."""
+    left, top, right, bottom = box
+    if min(right - left, bottom - top) >= _A_BAR or max(right - left, bottom - top) < _LONG:
+        return None
+    return ((left + right) / 2, top) if bottom - top > right - left else (left, (top + bottom) / 2)
 
 
 def _smaller(shape: Shape) -> Iterator[Shape]:

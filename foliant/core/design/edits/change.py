@@ -2,7 +2,8 @@
 
 from typing import Literal, Self
 
-from foliant.core.design.edits.command import Command, PartsCommand, Values
+from foliant.core.design.edits.adding import with_first_text
+from foliant.core.design.edits.command import Command, PartsCommand, Values, holder
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import Design
 from foliant.core.equipment import Shop
@@ -17,7 +18,12 @@ class Change(Command):
     values: Values
 
     def apply(self, design: Design) -> Design:
-        return put(design, Holder.read(self.of), self.values)
+        of = Holder.read(self.of)
+        done = put(design, of, self.values)
+        if of.kind != "part" or list(self.values) != ["text"]:
+            return done
+        piece = holder(design, of.id)
+        return with_first_text(done, piece.id, piece.part(of.id))
 
     def says(self, design: Design) -> str:
         return f"change {' and '.join(self.values).replace('_', ' ')}"

@@ -27,18 +27,22 @@ Side = Literal["left", "right", "top", "bottom"]
 _AXES: dict[Side, tuple[int, int]] = {"left": (0, 0), "right": (0, 2), "top": (1, 0), "bottom": (1, 2)}
 
 
-def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None:
+def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role, first: Point | None = None) -> Point | None:
     """The origin (mm) of something new with its box `own` about that origin, on the box `onto` of a piece.
 
     What adds or guides goes to the middle; what marks or cuts goes there too, or beside what is there already, on
-    material. None where there is no such room.
+    material. `first` is tried before. None where there is no such room.
     """
     centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
     if role in ("adds", "guides"):
         return centre
     marks = _marks(piece)
     room = _within(onto, marks)
-    places = [centre, *(at for axis in (1, 0) for at in _beside(own, room, _in_the_way(marks, onto), axis))]
+    places = [
+        *([first] if first else []),
+        centre,
+        *(at for axis in (1, 0) for at in _beside(own, room, _in_the_way(marks, onto), axis)),
+    ]
     places += _all_over(own, room)
     return _free(piece, own, onto, marks, [(at, at) for at in places])
 

@@ -21,6 +21,7 @@ from foliant.core.design.holds import Hold
 from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.design.placing import (
+    frame_parts,
     inverse,
     own_bounds,
     part_bounds,
@@ -43,6 +44,8 @@ from foliant.core.quantities import Across, Down, build
 
 _WIDE = "HILLMNAW hillmnuoor"  # letters whose feet reach far to both sides
 _ON_EDGES = "zilla-slab"
+_FILLED = 0.92  # of the width of two bars, by the words between them
+_BAR = 3.0  # mm: no bar about words is put on less high
 _SAYS: dict[LetteringKey, str] = {
     "edge": "set on an edge",
     "fit": "fit",
@@ -96,6 +99,8 @@ class SetLetters(PartsCommand):
             return changed(part, shape=build(Words, {**fields(shape), "features": _turned(shape.features, self.to)}))
         followed = bool(shape.follows)
         new = shape.model_copy(update={self.what: self._setting(piece, part), "sources": ()})
+        if self.what == "joined" and self.to and not frame_parts(piece):
+            part = changed(part, roles=("adds",))  # letters are joined to hold together, and here is nothing else
         if new.follows:
             return _let_go(part, new)
         if followed:  # they are on a straight line again, where they were
@@ -207,7 +212,7 @@ class FitBetween(PartsCommand):
             between = Fitting(of=(upper.id, lower.id), overlap=self.overlap, letters="each")
             follows = shape.model_copy(update={"fit": between, "edge": None, "sources": ()})
             return with_piece(design, with_parts(piece, [_let_go(words[0], follows, roles=("adds",))]))
-        size = {"width": round((right - left) * 0.92, 2), "height": round(bottom - top, 2)}
+        size = {"width": round((right - left) * _FILLED, 2), "height": round(bottom - top, 2)}
         fit = Fitting(**size, overlap=self.overlap)
         joined = shape.joined or Joined(overlap=max(self.overlap, 0.1))
         fitted = shape.model_copy(update={"fit": fit, "joined": joined, "edge": None, "sources": ()})
@@ -227,6 +232,32 @@ class FitBetween(PartsCommand):
 
     def says(self, design: Design) -> str:
         return "fit words between two bars"
+
+
+class BarWords(PartsCommand):
+    """Words put between two new bars, as wide as the words are, and fitted between them; see `FitBetween`."""
+
+    do: Literal["bar-words"]
+
+    def apply(self, design: Design) -> Design:
+        piece = design.piece(self.piece)
+        words = self.free(design)
+        if len(words) != 1:
+            raise Refused("Choose the words that are to stand between two bars.")
+        left, top, right, bottom = part_bounds(changed(words[0], shape=_words(words[0]), rotation=0.0))
+        tall = max(round(_words(words[0]).cap_height / 4, 1), _BAR)
+        size = {"kind": "rectangle", "width": round((right - left) / _FILLED, 1), "height": tall}
+        bars = [
+            build(Part, {"id": f"a{number}", "roles": ("adds",), "shape": size, "x": (left + right) / 2, "y": y})
+            for number, y in enumerate((top - tall / 2, bottom + tall / 2), design.serial + 1)
+        ]
+        grown = piece.model_copy(update={"parts": (*piece.parts, *bars)})
+        both = with_piece(design, grown, serial=design.serial + 2)
+        ids = (words[0].id, *(bar.id for bar in bars))
+        return FitBetween(do="fit-between", piece=piece.id, parts=ids).apply(both)
+
+    def says(self, design: Design) -> str:
+        return f"two bars about {self.named(design)}"
 
 
 class MoveBridge(Command):
