@@ -66,6 +66,18 @@ def test_capitals_are_as_tall_as_asked(font: str) -> None:
     assert 11 < bottom - top < 22  # some scripts reach below the line
 
 
+def test_type_that_can_be_varied_is_heavier_and_narrower_as_asked_and_as_tall() -> None:
+    def set_at(wght: float, wdth: float) -> tuple[float, float, float]:
+        path = join(set_words("HO", Style("archivo", size=12.0, axes=(("wght", wght), ("wdth", wdth)))).paths)
+        left, top, right, bottom = path.bounds
+        return path.area, right - left, bottom - top
+
+    thin, heavy, narrow = set_at(100, 100), set_at(900, 100), set_at(900, 62)
+    assert heavy[0] > 2 * thin[0]
+    assert narrow[1] < 0.75 * heavy[1]
+    assert narrow[2] == pytest.approx(heavy[2], rel=0.05)
+
+
 def test_accents_greek_and_cyrillic_come_where_the_font_has_them() -> None:
     assert set_words("Zoë Łukasz Ğ", Style("playfair-display")).missing == ""
     assert set_words("Ελένη Привет", Style("alegreya")).missing == ""

@@ -61,6 +61,26 @@ def test_a_font_file_is_added_with_its_licence_and_words_are_set_in_it(maker: Ma
     assert "Dome Hand" in "".join(bit["text"] for bit in edited.json()["scenes"]["p1"]["parts"][-1]["spec"])
 
 
+def test_a_variable_font_offers_its_weights_and_widths(maker: Maker) -> None:
+    key = add(maker, renamed(source="archivo/latin.ttf")).json()["key"]
+    assert maker.get("fonts?words=Vega").json()["fonts"][0]["varies"] == "weight and width"
+    project = maker.project()
+    part = next(part for part in project.design.pieces[0].parts if part.shape.kind == "words")
+    maker.edit(project, 1, do="change", of=f"part {part.id}", values={"font": key})
+    heavy = maker.edit(project, 2, do="change", of=f"part {part.id}", values={"boldness": "850"})
+    assert "weight 850, width 100" in "".join(bit["text"] for bit in heavy.json()["scenes"]["p1"]["parts"][-1]["spec"])
+    refused = maker.edit(project, 3, do="change", of=f"part {part.id}", values={"breadth": "200"})
+    assert "goes from 62 to 125" in refused.json()["message"]
+
+
+def test_an_italic_says_so(maker: Maker) -> None:
+    font = TTFont(io.BytesIO(renamed(name="Dome Hand")), recalcTimestamp=False)
+    font["head"].macStyle |= 2
+    out = io.BytesIO()
+    font.save(out)
+    assert add(maker, out.getvalue()).json()["name"] == "Dome Hand italic"
+
+
 def test_the_licence_that_the_file_names_is_kept_where_none_is_typed(maker: Maker) -> None:
     assert add(maker, renamed()).json()["licence"] == "Free for the observatory"
 

@@ -2,6 +2,7 @@
 
 from foliant.core.lettering.catalogue import FONTS, KINDS, FontEntry
 from foliant.core.lettering.edge import Edge
+from foliant.core.lettering.faces import axes_of
 from foliant.core.lettering.fitting import Box, Rails, rails_between, rails_inside
 from foliant.core.lettering.joining import Joining
 from foliant.core.lettering.library import find_font, font_for, font_name
@@ -25,6 +26,7 @@ __all__ = [
     "Setting",
     "Stencil",
     "Style",
+    "axes_of",
     "check_words",
     "find_font",
     "font_for",

@@ -82,6 +82,7 @@ _SERIFS = {
     "eb-garamond-italic": "EB Garamond italic",
 }
 _SANS = {
+    "archivo": "Archivo",
     "alegreya-sans": "Alegreya Sans bold",
     "montserrat": "Montserrat bold",
     "josefin-sans": "Josefin Sans semibold",

@@ -12,6 +12,7 @@ from fontTools.ttLib import TTFont
 from foliant.core.lettering.catalogue import FontEntry
 from foliant.core.lettering.shaped import Shaped
 from foliant.core.lettering.strokes import StrokeFace
+from foliant.core.lettering.style import Axes
 from foliant.core.paths import Path, PathPen, combine
 from foliant.core.remembering import remembered
 
@@ -41,16 +42,18 @@ class Face(Protocol):
 
 
 class OutlineFace:
-    """A font file of outlines."""
+    """A font file of outlines; `axes` are the ends of those that its letters can be varied along, by their tags."""
 
     single_line = False
 
-    def __init__(self, file: File) -> None:
+    def __init__(self, file: File, at: Axes = ()) -> None:
         self.file = file
         face = hb.Face(hb.Blob.from_file_path(str(file)))
         self.characters: Collection[int] = frozenset(face.unicodes)
         self.per_em = int(face.upem)
+        self.axes = {str(axis.tag): (axis.min_value, axis.max_value) for axis in face.axis_infos}
         self.font = hb.Font(face)
+        self.font.set_variations({tag: value for tag, value in at if tag in self.axes})
         self._glyphs: dict[int, Path] = {}
 
     @cached_property
@@ -96,17 +99,23 @@ class OutlineFace:
         return self._glyphs[glyph]
 
 
-def faces_of(entry: FontEntry) -> tuple[Face, ...]:
-    """The faces of a font, tried in order for each character."""
+def faces_of(entry: FontEntry, at: Axes = ()) -> tuple[Face, ...]:
+    """The faces of a font, tried in order for each character; those that can be varied are so `at` these places."""
     if entry.strokes:
         return (_stroke_face(entry.strokes),)
-    return tuple(open_face(file) for file in entry.files)
+    varied = at if axes_of(entry) else ()
+    return tuple(open_face(file, varied) for file in entry.files)
+
+
+def axes_of(entry: FontEntry) -> dict[str, tuple[float, float]]:
+    """The ends of the axes that the letters of a font can be varied along, by their tags: "wght" and "wdth"."""
+    return open_face(entry.files[0], ()).axes if entry.files else {}
 
 
 @remembered
-def open_face(file: File) -> OutlineFace:
-    """The face of a file, opened once."""
-    return OutlineFace(file)
+def open_face(file: File, at: Axes) -> OutlineFace:
+    """The face of a file, opened once for each place on its axes."""
+    return OutlineFace(file, at)
 
 
 @remembered

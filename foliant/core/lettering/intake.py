@@ -24,6 +24,8 @@ from foliant.core.errors import Refused
 LARGEST = 20_000_000
 """The largest file that is taken, in bytes."""
 
+_MOST_AXES = 6
+_ITALIC = 0b10  # in `macStyle`
 _MOST_SEGMENTS = 4_000
 _MOST_GLYPHS = 30_000
 _MEMORY = 1_500_000_000
@@ -34,6 +36,7 @@ _FURTHEST = 100.0
 _SIGNATURES = (b"\x00\x01\x00\x00", b"OTTO", b"true", b"wOFF", b"wOF2")
 _KEPT = ("head", "hhea", "maxp", "OS/2", "hmtx", "cmap", "loca", "glyf", "CFF ", "CFF2", "name", "post")
 _LAYOUT = ("GSUB", "GPOS", "GDEF", "kern")
+_VARIED = ("fvar", "avar", "gvar", "HVAR", "MVAR")
 
 _DAMAGED = "The font file is damaged, so nothing was added: ask whoever made it for a whole one."
 
@@ -87,8 +90,10 @@ def plain_font(data: bytes) -> tuple[bytes, str, str]:
     if not font.getBestCmap():
         raise Refused("This font has no letters that could be typed.")
     name = " ".join((font["name"].getDebugName(4) or font["name"].getDebugName(1) or "Font").split())[:60]
+    if font["head"].macStyle & _ITALIC and not re.search("italic|oblique", name, re.IGNORECASE):
+        name = f"{name[:52]} italic"
     says = font["name"].getDebugName(13) or font["name"].getDebugName(0) or ""
-    for tag in [tag for tag in font.keys() if tag not in (*_KEPT, *_LAYOUT, "GlyphOrder")]:  # noqa: SIM118
+    for tag in [tag for tag in font.keys() if tag not in (*_KEPT, *_LAYOUT, *_VARIED, "GlyphOrder")]:  # noqa: SIM118
         del font[tag]
     font.flavor = None
     written = io.BytesIO()
@@ -99,9 +104,21 @@ def plain_font(data: bytes) -> tuple[bytes, str, str]:
 
 
 def _prove(plain: bytes) -> None:
-    """Draw every glyph; raise `Refused` where there is none, or where one is endless or reaches absurdly far."""
+    """Draw every glyph, at both ends of every axis too; raise `Refused` where there is none, or where one is endless or
+    reaches absurdly far.
+    """
     face = hb.Face(plain)
+    if len(face.axis_infos) > _MOST_AXES:
+        raise Refused(f"This font can be varied in more than {_MOST_AXES} ways; add a plainer one.")
+    for axis in face.axis_infos:
+        for end in (axis.min_value, axis.max_value):
+            _prove_at(face, {str(axis.tag): end})
+    _prove_at(face, {})
+
+
+def _prove_at(face: hb.Face, at: dict[str, float]) -> None:
     font = hb.Font(face)
+    font.set_variations(at)
     drawn = 0.0
     for glyph in range(face.glyph_count):
         pen = _Counting()

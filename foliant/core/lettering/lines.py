@@ -59,7 +59,7 @@ def set_lines(text: str, style: Style) -> Words:
     The ink is centred on x = 0; half of what lies from the top of the first line's capitals to the last baseline
     is above y = 0, half below, so that words keep their place when they change.
     """
-    faces = faces_of(font_for(style.font))
+    faces = faces_of(font_for(style.font), style.axes)
     said = text.upper() if style.capitals else text
     shaped = [_shaped(line, faces, style) for line in said.split("\n")]
     missing = "".join(dict.fromkeys(character for _, lost in shaped for character in lost))

@@ -6,6 +6,9 @@ from typing import Literal
 POINT = 25.4 / 72
 """A typographic point, in mm."""
 
+Axes = tuple[tuple[str, float], ...]
+"""Places on the axes of a variable font, by their tags."""
+
 SizedBy = Literal["capitals", "height", "width", "points"]
 Align = Literal["left", "middle", "right", "filled"]
 
@@ -22,6 +25,7 @@ class Style:
     slant           how far letters lean to the right, degrees
     features        OpenType features that are turned on ("swsh") or off ("-liga"); "swsh first" and "swsh last"
                     for the first or the last letter of each word alone
+    axes            where on its axes a variable font is
     """
 
     font: str
@@ -36,3 +40,4 @@ class Style:
     slant: float = 0.0
     further: float = 100.0
     features: tuple[str, ...] = ()
+    axes: Axes = ()

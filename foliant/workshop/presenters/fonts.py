@@ -2,12 +2,13 @@
 
 from typing import Any
 
-from foliant.core.lettering import FONTS, KINDS, FontEntry
+from foliant.core.lettering import FONTS, KINDS, FontEntry, axes_of
 from foliant.core.lettering.preview import preview
 from foliant.workshop.fonts import own_entry, stored_key
 from foliant.workshop.models import FontUse, Typeface
 
 RECENT = 6
+_AXES = {"wght": "weight", "wdth": "width"}
 
 
 def fonts_view(maker: Any, words: str) -> dict[str, Any]:
@@ -41,6 +42,7 @@ def _font(entry: FontEntry, words: str, use: FontUse | None) -> dict[str, Any]:
         "name": entry.name,
         "kind": entry.kind,
         "licence": entry.licence,
+        "varies": " and ".join(said for tag, said in _AXES.items() if tag in axes_of(entry)),
         "d": seen.d,
         "box": seen.box,
         "strokes": entry.single_line,

@@ -53,7 +53,7 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     several = (Value("align"), ", ", Value("line_spacing"), " apart, further ones ", Value("further"))
     one = ("one; Shift Enter, while the words are typed, begins another",)
     rows: list[tuple[str, Bits]] = [
-        ("Font", said(Value("font"), ", ", Value("capitals"), *heavier)),
+        ("Font", said(Value("font"), *words.varied_said(), ", ", Value("capitals"), *heavier)),
         ("Size", [text("as its fit has it")] if words.fit else said(*words.size_said())),
         ("Spacing", said("letters ", Value("tracking"), ", words ", Value("word_spacing"))),
         ("Lines", said(*(several if "\n" in words.text else one))),

@@ -21,6 +21,7 @@ from foliant.core.lettering import (
     Setting,
     Stencil,
     Style,
+    axes_of,
     find_font,
     font_for,
     font_name,
@@ -33,7 +34,7 @@ from foliant.core.lettering.style import POINT
 from foliant.core.paths import Path
 from foliant.core.paths.nesting import contour, depths
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import Font, Quantity, SomeWords, sized
+from foliant.core.quantities import Font, Quantity, SomeWords, quantity_of, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
@@ -49,6 +50,7 @@ _ALIGN = (
     ("right", "right"),
     ("filled", "each filled to the width of the first"),
 )
+_AXES = {"boldness": "wght", "breadth": "wdth"}
 _A_LETTER = 26
 """About how many segments a letter has."""
 
@@ -61,9 +63,9 @@ class Words(Following):
     """Lines of words. On a straight line the ink is centred on the origin, and half of what lies from the top of the
     first capitals to the last baseline is above it.
 
-    Of `cap_height`, `height`, `width` and `points` the one that `sized_by` names counts; see `lettering.Style` for
-    the rest of the setting. `edge` and `fit` may have the words follow other parts: they then lie on the piece
-    where those put them.
+    Of `cap_height`, `height`, `width` and `points` the one that `sized_by` names counts; `boldness` and `breadth`
+    are the weight (400 is regular) and the width of type that can be varied; see `lettering.Style` for the rest.
+    `edge` and `fit` may have the words follow other parts: they then lie on the piece where those put them.
     """
 
     kind: Literal["words"] = "words"
@@ -89,6 +91,8 @@ class Words(Following):
     ] = "typed"
     weight: Annotated[float, Quantity("length", "The weight added", -20, 20)] = 0.0
     slant: Annotated[float, Quantity("angle", "The slant", -60, 60)] = 0.0
+    boldness: Annotated[int, Quantity("count", "The weight of the type", 1, 1000)] = 400
+    breadth: Annotated[float, Quantity("percent", "The width of the type", 10, 400)] = 100.0
     features: Annotated[tuple[Feature, ...], Field(max_length=40)] = ()
     joined: Joined | None = None
     fit: Fitting | None = None
@@ -143,7 +147,13 @@ class Words(Following):
             self.slant,
             self.further,
             self.features,
+            tuple((tag, float(getattr(self, field))) for field, tag in _AXES.items() if tag in self.varies),
         )
+
+    @property
+    def varies(self) -> dict[str, tuple[float, float]]:
+        """The ends of what its font can be varied along."""
+        return axes_of(font_for(self.font))
 
     def setting(self) -> Setting:
         """The set words: their outlines, and what the font lacks."""
@@ -219,14 +229,28 @@ class Words(Following):
         return StandIn("font", font_name(self.font), near.name, {"font": near.key}, alike=True)
 
     def changed_from(self, before: Shape) -> Shape:
-        """Sized another way, words keep the size that they have."""
-        if not isinstance(before, Words) or before.sized_by == self.sized_by:
+        """Sized another way, words keep the size that they have; in another font, what that has of weight and width."""
+        if not isinstance(before, Words):
             return self
+        if before.sized_by == self.sized_by:
+            return self._in_range(before)
         plain = set_lines(before.text, before.style)
         left, top, right, bottom = plain.bounds
         sizes = {"capitals": plain.cap, "height": bottom - top, "width": right - left, "points": plain.em / POINT}
         field = {"capitals": "cap_height"}.get(self.sized_by, self.sized_by)
         return self.sized(**{field: sizes[self.sized_by]}) if right > left else self
+
+    def _in_range(self, before: "Words") -> Shape:
+        """The words with a weight and a width that their font has; raises `Refused` where others were typed."""
+        changes = {}
+        for field, tag in _AXES.items():
+            now, (low, high) = getattr(self, field), self.varies.get(tag, (-math.inf, math.inf))
+            fits = type(now)(min(max(now, low), high))
+            if fits != now and before.font == self.font:
+                label = quantity_of(Words, field).label
+                raise Refused(f"{label} of {font_for(self.font).name} goes from {low:g} to {high:g}.")
+            changes[field] = fits
+        return self.model_copy(update=changes)
 
     def carried(self, dx: float, dy: float, turned: float) -> "Words":
         """Words that follow an edge, moved or turned by hand: their middle goes along it."""
@@ -303,7 +327,7 @@ class Words(Following):
         return set_lines(self.text, self.style).cap
 
     def sentence(self) -> Sequence[Bit]:
-        bits: list[Bit] = ["Words ", Value("text"), " in ", Value("font")]
+        bits: list[Bit] = ["Words ", Value("text"), " in ", Value("font"), *self.varied_said()]
         bits += [] if self.fit else [", ", *self.size_said()]
         bits += [", tracking ", Value("tracking")]
         if "\n" in self.text:
@@ -318,6 +342,11 @@ class Words(Following):
         if self.slant:
             bits += [", slanted ", Value("slant")]
         return bits
+
+    def varied_said(self) -> list[Bit]:
+        """The weight and the width of type that can be varied."""
+        said: dict[str, list[Bit]] = {"wght": [", weight ", Value("boldness")], "wdth": [", width ", Value("breadth")]}
+        return [bit for tag, bits in said.items() if tag in self.varies for bit in bits]
 
     def size_said(self) -> list[Bit]:
         """Its size: what is measured, and how much."""

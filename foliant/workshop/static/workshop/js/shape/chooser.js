@@ -61,7 +61,7 @@ export async function openChooser(project, toasts, { now, edit, of, left }) {
     const option = list.querySelector(`[data-at="${at}"]`);
     const font = found[at];
     const says = panel.querySelector("[data-says]");
-    says.textContent = font ? `${font.kind}${font.missing ? `, lacks ${font.missing}` : ""} · ${font.licence}` : "";
+    says.textContent = font ? `${font.kind}${font.varies ? `, of any ${font.varies}` : ""}${font.missing ? `, lacks ${font.missing}` : ""} · ${font.licence}` : "";
     says.title = says.textContent;
     if (!option) return;
     input.setAttribute("aria-activedescendant", option.id);
@@ -70,9 +70,9 @@ export async function openChooser(project, toasts, { now, edit, of, left }) {
   };
   const picture = ({ d, box: [left_, top, right, bottom], strokes }) =>
     `<svg viewBox="${left_ - 8} ${top} ${Math.max(right - left_, 10) + 16} ${bottom - top}" preserveAspectRatio="xMinYMid meet" class="${strokes ? "strokes" : ""}" aria-hidden="true"><path d="${d}"/></svg>`;
-  const said = (font) => safe([font.name, font.kind, font.favourite ? "a favourite" : "", font.missing ? `lacks ${font.missing}` : ""].filter(Boolean).join(", "));
+  const said = (font) => safe([font.name, font.kind, font.varies ? `of any ${font.varies}` : "", font.favourite ? "a favourite" : "", font.missing ? `lacks ${font.missing}` : ""].filter(Boolean).join(", "));
   const fits = (font) => {
-    const text = `${font.name} ${font.kind}`.toLowerCase();
+    const text = `${font.name} ${font.kind} ${font.varies ? `variable ${font.varies}` : ""}`.toLowerCase();
     const asked = input.value.toLowerCase().split(/\s+/).filter(Boolean);
     const inKind = kind === "All" || (kind === "Favourites" ? font.favourite : kind === "Recent" ? all.recent.includes(font.key) : font.kind === kind);
     return inKind && asked.every((word) => text.includes(word));
@@ -81,7 +81,7 @@ export async function openChooser(project, toasts, { now, edit, of, left }) {
     const place = (font) => (kind === "Recent" ? all.recent.indexOf(font.key) : 0);
     found = all.fonts.filter(fits).sort((a, b) => place(a) - place(b));
     list.innerHTML = found
-      .map((font, i) => `<div role="option" id="font-${i}" data-at="${i}" aria-label="${said(font)}">${picture(font)}<span class="about">${safe(font.name)}${font.missing ? `<em> lacks ${safe(font.missing)}</em>` : ""}</span>
+      .map((font, i) => `<div role="option" id="font-${i}" data-at="${i}" aria-label="${said(font)}">${picture(font)}<span class="about">${safe(font.name)}${font.varies ? `<em class="may"> · any ${font.varies}</em>` : ""}${font.missing ? `<em> lacks ${safe(font.missing)}</em>` : ""}</span>
         <span class="star" data-star="${i}" data-on="${font.favourite}" aria-hidden="true" title="Favourite (Ctrl Enter)">★</span>${font.kind === "your own" ? `<span class="away" data-away="${i}" aria-hidden="true" title="Put away (Ctrl Delete)">×</span>` : ""}</div>`)
       .join("");
     if (!found.length) list.innerHTML = `<p class="empty">${kind === "Favourites" ? "No favourites yet: press the star of a font, or Ctrl Enter." : kind === "Recent" ? "None was taken yet." : "No font is called that."}</p>`;

@@ -51,19 +51,20 @@ export function pieceDimensions([left, top, right, bottom], unit, scale) {
 export function chosenDimensions(box, whole, unit, scale) {
   const [left, top, right, bottom] = box;
   const [mx, my] = middle(box);
+  const off = roomy(box, scale);
   const out = [];
   if (left - whole[0] > 14 * scale) {
     out.push(`<line x1="${whole[0]}" x2="${left}" y1="${my}" y2="${my}"/>`);
-    // Where the gap is too narrow for its number, the number stands outside the piece.
-    const x = left - whole[0] > 84 * scale ? (whole[0] + left) / 2 : whole[0] - 22 * scale;
+    // Where the gap is too narrow for its number, the number stands outside the piece, clear of the handles.
+    const x = off[0] - whole[0] > 84 * scale ? (whole[0] + off[0]) / 2 : Math.min(whole[0] - 22 * scale, off[0] - 40 * scale);
     out.push(dimension(x, my, said(left - whole[0], unit), scale, "left", "Distance to the left edge"));
   }
   if (top - whole[1] > 14 * scale) {
     out.push(`<line x1="${mx}" x2="${mx}" y1="${whole[1]}" y2="${top}"/>`);
-    const aside = top - whole[1] > 90 * scale ? 0 : 30 * scale;
-    out.push(dimension(mx + aside, whole[1] + (top - whole[1]) * 0.4, said(top - whole[1], unit), scale, "top", "Distance to the upper edge"));
+    const above = Math.min(whole[1] + (top - whole[1]) * 0.4, off[1] - 16 * scale);
+    const aside = top - whole[1] > 90 * scale ? 0 : 34 * scale;
+    out.push(dimension(mx - aside, above, said(top - whole[1], unit), scale, "top", "Distance to the upper edge"));
   }
-  const off = roomy(box, scale);
   // What is as wide or as tall as the piece has its dimension there already; what is nearly so makes way for it.
   const all = [0, 1].map((axis) => Math.abs(box[axis] - whole[axis]) + Math.abs(box[axis + 2] - whole[axis + 2]) < 1e-3);
   if (right - left > 1e-6 && !all[0]) out.push(dimension(mx, off[3] + 17 * scale, said(right - left, unit), scale, "width", "Chosen width"));
