@@ -3,6 +3,7 @@
 # make bench   the budgets, each beside its reference
 # make fuzz    outlines in ten hard styles with fresh seeds, judged one by one
 # make locks   the versions in requirements*.txt anew, from requirements*.in
+# make scripts  lint and types of the page's scripts, which `make lint` does too
 # make styles  the page's styles and vendored scripts, from frontend/
 # make screenshots  the pictures in docs/screenshots, from the demo world
 
@@ -11,7 +12,7 @@ PYTHON := $(VENV)/bin/python
 PORT ?= 8000
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test bench fuzz locks styles screenshots chromium lint
+.PHONY: demo test bench fuzz locks styles screenshots chromium lint scripts
 
 demo: $(VENV)/.ready
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
@@ -19,7 +20,7 @@ demo: $(VENV)/.ready
 test: $(VENV)/.ready-dev chromium lint
 	$(PYTHON) -m pytest -n 2 --dist loadfile
 
-lint: $(VENV)/.ready-dev
+lint: $(VENV)/.ready-dev scripts
 	$(VENV)/bin/ruff format --check .
 	$(VENV)/bin/ruff check .
 	$(PYTHON) -m mypy
@@ -41,6 +42,12 @@ locks: $(VENV)/.ready-dev
 	for asked in requirements requirements-dev; do \
 	  CUSTOM_COMPILE_COMMAND="make locks" $(PYTHON) -m piptools compile --quiet --strip-extras --no-emit-index-url \
 	    --no-emit-trusted-host --no-emit-find-links --allow-unsafe --output-file=$$asked.txt $$asked.in; done
+
+# Lint and types of the page's scripts. Only this asks for Node.js: where there is none, or no way to its packages, it
+# says so.
+scripts:
+	@cd frontend/scripts; if command -v npm >/dev/null && npm ci --silent --no-audit --no-fund; then npm run --silent check; \
+	else echo "The page's scripts are not checked: that takes Node.js 18.18 or later with npm."; fi
 
 styles:
 	cd frontend && npm ci --no-audit --no-fund && npm run styles && npm run vendor

@@ -100,6 +100,7 @@ export function registerSentence(Alpine, held = "project") {
   function openInput(root, button, bit) {
     const box = document.createElement("span");
     box.className = "editing";
+    /** @type {any} */
     let input = null;
     const widen = () => {
       const lines = input.value.split("\n");

@@ -5,8 +5,18 @@ import { Viewport } from "./viewport.js";
 
 // Draws a sheet into an SVG. `over` gives markup on top, `under` below; both are asked on every drawing.
 export class SheetView {
-  constructor(svg, { look = () => "toolpaths", over = () => "", under = () => "", options = () => ({}), inset = [0, 0, 0, 0], bounds = null, room = 0.04 } = {}) {
-    Object.assign(this, { look, over, under, options, inset, bounds });
+  /**
+   * @param {any} svg
+   * @param {Record<string, any>} [how] its look, what lies over and under it, and the room round it
+   */
+  constructor(svg, how = {}) {
+    const { look = () => "toolpaths", over = () => "", under = () => "", options = () => ({}), inset = [0, 0, 0, 0], bounds = null, room = 0.04 } = how;
+    this.look = look;
+    this.over = over;
+    this.under = under;
+    this.options = options;
+    this.inset = inset;
+    this.bounds = bounds;
     this.sheet = null;
     this.view = new Viewport(svg, { room, changed: () => this.draw() });
   }

@@ -6,7 +6,11 @@ const INCH_STEPS = [1 / 64, 1 / 32, 1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 4, 8].map
 
 export class Viewport {
   constructor(svg, { rulerX = null, rulerY = null, room = 0.16, changed = () => {} } = {}) {
-    Object.assign(this, { svg, rulerX, rulerY, room, changed });
+    this.svg = svg;
+    this.rulerX = rulerX;
+    this.rulerY = rulerY;
+    this.room = room;
+    this.changed = changed;
     this.content = [0, 0, 100, 60];
     this.marks = null;
     this.unit = "mm";

@@ -73,6 +73,7 @@ export class Snapping {
     const shift = [dx, dy];
     for (const axis of [0, 1]) {
       const lines = [box[axis], (box[axis] + box[axis + 2]) / 2, box[axis + 2]].map((value) => value + shift[axis]);
+      /** @type {any} */
       let best = null;
       for (const other of this.boxes) {
         const theirs = [other.box[axis], (other.box[axis] + other.box[axis + 2]) / 2, other.box[axis + 2]];

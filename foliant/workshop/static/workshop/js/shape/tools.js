@@ -91,6 +91,7 @@ export const tools = ({ project, toasts }) => ({
   },
   // What is known of dragging comes a moment after the page; a hand that was faster has its gesture to the end.
   async drag(what, event, ...rest) {
+    /** @type {any} */
     let done = null;
     for (const end of ["pointerup", "pointercancel"]) window.addEventListener(end, (last) => (done ??= last), { once: true });
     const gestures = await import("./gestures.js");

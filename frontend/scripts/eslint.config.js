@@ -1,0 +1,16 @@
+import js from "@eslint/js";
+import globals from "globals";
+
+// The scripts lie outside this folder, so the configuration is brought to them: `npm run check` names its base.
+export default [
+  js.configs.recommended,
+  {
+    languageOptions: { globals: { ...globals.browser, Alpine: "readonly" } },
+    rules: {
+      eqeqeq: "error",
+      "no-var": "error",
+      "object-shorthand": "error",
+      "prefer-const": "error",
+    },
+  },
+];
