@@ -17,6 +17,7 @@ from foliant.core.formats.design_file import read_design_file
 from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.svg import path_data
+from foliant.core.formats.tables import with_rows
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
 from foliant.core.pricing import price
@@ -49,6 +50,7 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about)
         command.add_argument("design", help="a design file, or - for standard input")
         command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
+        command.add_argument("--rows", help="a CSV or XLSX file of rows for the roster, in place of the design's own")
         command.set_defaults(run=run)
         if name == "export":
             command.add_argument(
@@ -76,7 +78,8 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _read(options: argparse.Namespace) -> Design:
-    return read_design_file(sys.stdin.buffer.read() if options.design == "-" else _bytes(options.design))
+    design = read_design_file(sys.stdin.buffer.read() if options.design == "-" else _bytes(options.design))
+    return with_rows(design, _bytes(options.rows)) if options.rows else design
 
 
 def _shop_of(options: argparse.Namespace) -> Shop:
@@ -104,6 +107,7 @@ def _check(options: argparse.Namespace) -> int:
                 "title": f.title,
                 "sentence": f.sentence,
                 "piece": f.piece,
+                "row": f.row,
                 "place": f.place,
             }
             for f in findings

@@ -20,3 +20,7 @@ def shortened(sentence: str) -> str:
     """A sentence without endless words, and of a length that can be shown."""
     plain = re.sub(rf"\S{{{_LONGEST_WORD},}}", lambda word: word.group()[: _LONGEST_WORD // 2] + "…", sentence)
     return plain if len(plain) <= _LONGEST else plain[: _LONGEST - 1] + "…"
+
+
+class NoSuchValue(Refused):
+    """There is no value of that name."""

@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import BaseModel, GetCoreSchemaHandler, ValidationError
 from pydantic_core import CoreSchema, core_schema
 
-from foliant.core.errors import Refused
+from foliant.core.errors import NoSuchValue, Refused
 from foliant.core.lettering.library import check_font, font_name
 from foliant.core.lettering.lines import check_words
 from foliant.core.units import Unit, format_length, format_number, parse_length, parse_number
@@ -179,7 +179,7 @@ def quantity_of(model: type[BaseModel], field: str) -> Quantity:
     for item in info.metadata if info else ():
         if isinstance(item, Quantity):
             return item
-    raise Refused(f"There is no value “{field}” to change here.")
+    raise NoSuchValue(f"There is no value “{field}” to change here.")
 
 
 def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:

@@ -16,7 +16,7 @@ from typing import Any, TypeVar
 from pebble import ProcessExpired, ProcessFuture, ProcessPool
 
 from foliant.core.design import Design, Piece
-from foliant.core.design.budget import weight
+from foliant.core.design.budget import weight, weight_in_all
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.remembering import remembered
@@ -98,7 +98,7 @@ def asked_by(maker: int, kind: str = "") -> None:
 
 def weight_of(*designs: Design) -> int:
     """How much there is to work out in designs: the heaviest of them counts."""
-    return max((sum(weight(piece) for piece in design.pieces) for design in designs), default=0)
+    return max(map(weight_in_all, designs), default=0)
 
 
 def work_out(heavy: int, function: Callable[..., Answer], *args: Any) -> Answer:

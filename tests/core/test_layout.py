@@ -5,7 +5,8 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.layout import lay_out, make
+from foliant.core.layout import lay_out
+from foliant.core.making import make
 from tests.making import edited, one_piece, put, tag
 
 
@@ -78,8 +79,8 @@ def test_what_is_put_into_an_opening_pushes_nothing_away() -> None:
 
 
 def test_instances_keep_their_names_when_others_come_and_go() -> None:
-    before = make(tag(copies=3).pieces)
+    before = make(tag(copies=3))
     design = edited(tag(copies=5), {"do": "add-piece", "name": "First"})
-    after = make(tuple(reversed(design.pieces)))
+    after = make(design.model_copy(update={"pieces": tuple(reversed(design.pieces))}))
     assert {one.identity for one in before} <= {one.identity for one in after}
     assert len({id(one.resolved) for one in after}) == 1

@@ -102,10 +102,10 @@ def test_an_instance_is_aligned_with_the_sheet() -> None:
 
 
 def test_what_is_hidden_or_open_is_found_by_the_checks() -> None:
-    design = one_piece(put("rectangle", width=60, height=40), put("line", role="cuts", x=30, y=20), put("circle"))
+    design = one_piece(put("rectangle", width=60, height=40), put("line", role="adds", x=30, y=20), put("circle"))
     design = edited(design, {"do": "mark-parts", "piece": "p1", "parts": ["a4"], "hidden": True})
     titles = [finding.title for finding in check(plan(design))]
-    assert "Line cuts nothing away" in titles
+    assert "Line adds no material" in titles
     assert "A part is hidden on Guide tag" in titles
 
 

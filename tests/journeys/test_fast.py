@@ -87,3 +87,25 @@ def test_the_power_of_a_new_operation_is_typed_before_its_field_is_there(page: P
     free(page)
     expect(page.locator(".line")).to_have_count(before + 1)
     expect(page.locator(".line", has_text="37 % power")).to_have_count(1)
+
+
+def test_a_press_elsewhere_leaves_the_value_that_was_about_to_open(page: Page) -> None:
+    maker = Maker(page)
+    maker.press("New project")
+    page.wait_for_url("**/shape/")
+    expect(page.locator(".empty-note")).to_be_visible()
+    slowed(page)
+    page.keyboard.type("1")
+    maker.type("60", "Tab", "30", "Enter")
+    free(page)
+    expect(page.get_by_role("button", name="A hole in it", exact=True)).to_be_visible()
+    maker.press("A hole in it")
+    maker.press("+ New piece")
+    page.keyboard.type("2")
+    maker.type("24", "Enter")
+    free(page)
+    first, second = design_of(page).pieces
+    assert [part.shape.kind for part in first.parts] == ["rectangle", "hole"]
+    (disc,) = second.parts
+    assert isinstance(disc.shape, Circle)
+    assert disc.shape.diameter == 24

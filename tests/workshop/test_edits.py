@@ -160,3 +160,22 @@ def test_every_download_has_a_name_and_the_right_content(maker: Maker) -> None:
         assert response.content.startswith(begins)
         assert response.headers["Content-Disposition"] == f'attachment; filename="open-night-tags.{ending}"'
     assert maker.get(f"projects/{project.pk}/export/exe").status_code == 404
+
+
+def test_rows_of_a_roster_are_on_the_sheet_each_with_its_own_drawing(maker: Maker) -> None:
+    project = maker.project(one_piece(put("rectangle", width=72, height=30), put("words", text="{name}", cap_height=5)))
+    table = {"do": "take-table", "heading": ["name"], "rows": [["Ysolde"], ["Orrin"], ["  "]], "tie": True}
+    assert maker.edit(project, 1, **table).status_code == 200
+    sheet = maker.get(f"projects/{project.pk}/stations/sheet").json()["sheet"]
+    rows = [(instance["label"], instance["drawn"]) for instance in sheet["instances"]]
+    assert [label for label, _ in rows] == ["Guide tag “Ysolde”", "Guide tag “Orrin”", "Guide tag “row 3”"]
+    assert len({sheet["pieces"][drawn]["engraved"] for _, drawn in rows}) == 3
+    first = sheet["instances"][0]
+    moved = {"do": "place", "piece": "p1", "row": first["row"], "number": 1, "x": 150, "y": 90}
+    assert maker.edit(project, 2, **moved).status_code == 200
+    again = maker.get(f"projects/{project.pk}/stations/sheet").json()["sheet"]["instances"][0]
+    assert (again["bounds"][:2], again["byHand"]) == ([150, 90], True)
+    for station in ("shape", "ticket", "check"):
+        assert maker.get(f"projects/{project.pk}/stations/{station}").status_code == 200
+    refused = maker.edit(project, 3, do="tie", of="part a9 text", text="{name}")
+    assert refused.status_code == 422

@@ -100,9 +100,9 @@ def the_order_spoils_nothing(job: Job) -> Iterator[Finding]:
 
 
 def _each_piece(job: Job) -> Iterator[tuple[Piece, Laid]]:
-    """Every piece that is made, with its first instance."""
+    """Every piece that is made, as each row has it, with its first instance."""
     seen = set()
     for instance in job.layout.instances:
-        if instance.piece.id not in seen:
-            seen.add(instance.piece.id)
+        if instance.piece not in seen:
+            seen.add(instance.piece)
             yield instance.piece, instance

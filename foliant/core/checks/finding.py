@@ -36,6 +36,7 @@ class Finding:
     place     bounds on the sheet (mm) to show, or None where nothing lies on the sheet
     spot      the bad places as paths on the sheet, to mark them
     fixes     edits that mend it, the best first
+    row       the id of the row of the roster concerned, or ""
     """
 
     check: str
@@ -47,6 +48,7 @@ class Finding:
     place: Bounds | None = None
     spot: Path = EMPTY
     fixes: tuple[Fix, ...] = ()
+    row: str = ""
 
 
 def say(millimetres: float, unit: Unit) -> str:

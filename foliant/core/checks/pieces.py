@@ -25,6 +25,8 @@ from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_c
 from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
 from foliant.core.design import Design, Piece, resolve
 from foliant.core.equipment import Shop
+from foliant.core.layout import Laid
+from foliant.core.making import tied
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job
 
@@ -63,16 +65,18 @@ def _check_piece(bench: Bench) -> tuple[Finding, ...]:
 
 def pieces_are_sound(job: Job) -> Iterator[Finding]:
     """The findings of every piece, shown on its first instance, and marked on all."""
+    first = {instance.piece.id: instance for instance in reversed(job.layout.instances)}
     for piece in job.design.pieces:
-        instances = [instance for instance in job.layout.instances if instance.piece.id == piece.id]
-        for finding in check_piece(job.design, piece, job.shop):
-            if not instances:
-                yield replace(finding, place=None)
-                continue
-            dx, dy = instances[0].shift
-            box = finding.place or instances[0].resolved.bounds
-            yield replace(
-                finding,
-                place=(box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy),
-                spot=instances[0].on_sheet(finding.spot),
-            )
+        if not tied(job.design, piece):
+            for finding in check_piece(job.design, piece, job.shop):
+                yield on_sheet(finding, first.get(piece.id))
+
+
+def on_sheet(finding: Finding, laid: Laid | None) -> Finding:
+    """The finding of a piece where an instance of it lies; without a place where there is none."""
+    if laid is None:
+        return replace(finding, place=None)
+    dx, dy = laid.shift
+    box = finding.place or laid.resolved.bounds
+    place = (box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy)
+    return replace(finding, place=place, spot=laid.on_sheet(finding.spot))

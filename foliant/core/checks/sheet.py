@@ -1,5 +1,6 @@
 """Whether what is wanted lies well on the sheet and within the machine."""
 
+from collections import Counter
 from collections.abc import Iterator
 
 import numpy as np
@@ -33,12 +34,14 @@ def sheet_is_not_empty(job: Job) -> Iterator[Finding]:
 
 def everything_fits(job: Job) -> Iterator[Finding]:
     """What found no room on the sheet will not be made."""
+    placed = Counter(laid.piece.id for laid in job.layout.instances)
     for piece, count in job.layout.left_over:
+        wanted = placed[piece.id] + count
         yield Finding(
             "everything_fits",
             "look",
             f"{count} of {piece.name} without room",
-            f"{count} of {piece.copies} {piece.name} found no room on the sheet and will not be made: take a larger "
+            f"{count} of {wanted} {piece.name} found no room on the sheet and will not be made: take a larger "
             "sheet, a smaller gap or margin, or ask for fewer.",
             "sheet",
             piece.id,
@@ -57,7 +60,7 @@ def _roomier(job: Job, piece: Piece, count: int) -> Iterator[Fix]:
             yield Fix(f"Take a sheet of {say(sheet.width, unit)} × {say(sheet.height, unit)}", edit)
             break
     left = piece.copies - count
-    if left:
+    if left > 0 and not piece.tied:
         fewer = Change(do="change", of=f"piece {piece.id}", values={"copies": left})
         yield Fix(f"Ask for {left}", fewer)
 
@@ -77,6 +80,7 @@ def the_sheet_is_not_cut_along_its_edge(job: Job) -> Iterator[Finding]:
         place = PlaceInstance(
             do="place",
             piece=instance.piece.id,
+            row=instance.instance.row,
             number=instance.number,
             x=min(max(left, _INWARD), stock.width - _INWARD - (right - left)),
             y=min(max(top, _INWARD), stock.height - _INWARD - (bottom - top)),

@@ -17,6 +17,9 @@ MOST_OF_A_PIECE = 120_000
 MOST_OF_ALL = 500_000
 """Segments of all pieces of a project together."""
 
+MOST_OF_ROWS = 2_000_000
+"""Segments of all pieces together, those that take values from the roster counted for every row."""
+
 MOST_INSTANCES = 10_000
 """Pieces that a project may ask for in all, copies counted."""
 
@@ -31,6 +34,15 @@ _TREATED = {"widened": 3.0, "halved": 2.0, "cornered": 2.0, "grown": 2.0, "hollo
 def weight(piece: Piece) -> int:
     """About how many segments have to be gone through to work a piece out."""
     return sum(weight_of(part) for part in piece.parts if not part.hidden)
+
+
+def weight_in_all(design: Design) -> int:
+    """The same for all that a design makes: a piece that takes values from the roster counts for every row."""
+    return sum(weight(piece) * _times(design, piece) for piece in design.pieces)
+
+
+def _times(design: Design, piece: Piece) -> int:
+    return max(len(design.roster.rows), 1) if piece.tied else 1
 
 
 def weight_of(part: Part) -> int:
@@ -60,11 +72,21 @@ def check_budget(design: Design, before: Design | None = None) -> None:
             f"All pieces together would come to about {total:,} lines and curves, and a project holds "
             f"{MOST_OF_ALL:,}: make two projects of it, or use fewer copies on its pieces."
         )
-    instances = sum(piece.copies for piece in design.pieces)
-    if instances > MOST_INSTANCES and (before is None or instances > sum(piece.copies for piece in before.pieces)):
+    total = weight_in_all(design)
+    if total > MOST_OF_ROWS and (before is None or total > weight_in_all(before)):
+        raise Refused(
+            f"All rows together would come to about {total:,} lines and curves, and a project holds {MOST_OF_ROWS:,}: "
+            "make two projects of it, or simpler pieces."
+        )
+    instances = _instances(design)
+    if instances > MOST_INSTANCES and (before is None or instances > _instances(before)):
         raise Refused(
             f"That asks for {instances:,} pieces in all, and a project makes at most {MOST_INSTANCES:,}: ask for fewer."
         )
+
+
+def _instances(design: Design) -> int:
+    return sum(piece.copies * _times(design, piece) for piece in design.pieces)
 
 
 def too_much(piece: Piece) -> str:

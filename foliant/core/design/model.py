@@ -12,6 +12,7 @@ from foliant.core.design.names import Identifier, Name
 from foliant.core.design.operations import TAKER, Ticket
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
+from foliant.core.design.roster import Roster, Ties
 from foliant.core.design.shapes import AnyShape, Shape
 from foliant.core.design.treatments import Treated, Treatments
 from foliant.core.equipment import Material
@@ -55,6 +56,7 @@ class Part(Frozen):
     """A shape put on a piece at (x, y), turned clockwise by `rotation`, with the roles it plays.
 
     operations    the operation of the ticket that takes it for a role, where not the usual one
+    ties          its values that come from the roster
     flipped       mirrored left to right, before it is turned
     reference     the point of its box that its place is said by, and that stays when it is sized
     proportional  whether it keeps its proportions when one size is changed
@@ -83,6 +85,7 @@ class Part(Frozen):
     repeat: AnyRepeat | None = None
     treatments: Treatments = Treatments()
     operations: Texts = ()
+    ties: Ties = ()
 
     def plays(self, *roles: Role) -> bool:
         """Whether it plays one of these roles."""
@@ -119,6 +122,7 @@ class Piece(Frozen):
     """One physical thing that comes off the sheet, and how many of it are wanted.
 
     operations  the operation of the ticket that takes a mark of it, where not the usual one: see `Mark`
+    ties        its values that come from the roster
     unread      the JSON of a piece that this version of Foliant cannot read, kept until one can; else empty
     """
 
@@ -128,6 +132,7 @@ class Piece(Frozen):
     parts: tuple[Part, ...] = ()
     groups: tuple[Group, ...] = ()
     operations: Texts = ()
+    ties: Ties = ()
     unread: str = ""
 
     def part(self, part_id: str) -> Part:
@@ -142,6 +147,16 @@ class Piece(Frozen):
         side = {"adds": "outer", "cuts": "inner"}.get(mark, mark)
         own = dict(part.operations).get(mark) if part else None
         return own or dict(self.operations).get(side) or TAKER[side]
+
+    @property
+    def tied(self) -> bool:
+        """Whether values of it come from the roster, so that there is one of it for each row."""
+        return bool(self.ties) or any(part.ties for part in self.parts)
+
+    def all_ties(self) -> list[tuple[str, str]]:
+        """Its values that come from the roster, and those of its parts, as (address, stored template)."""
+        found = [(self.id, tie) for tie in self.ties] + [(part.id, tie) for part in self.parts for tie in part.ties]
+        return [(f"{key.partition(' ')[0]} {one} {key.partition(' ')[2]}", says) for one, (key, says) in found]
 
     @property
     def combined(self) -> frozenset[str]:
@@ -192,10 +207,17 @@ class Stock(Frozen):
         return material.thinnest if self.thinnest is None else self.thinnest
 
 
+RowIfAny = Annotated[str, Field(pattern=r"^([a-z][a-z0-9]{0,15})?$")]
+
+
 class Place(Frozen):
-    """Where the maker has put one instance: the left and top of its bounds on the sheet."""
+    """Where the maker has put one instance: the left and top of its bounds on the sheet.
+
+    row  the id of its row, or "" where its piece takes nothing from the roster
+    """
 
     piece: Identifier
+    row: RowIfAny = ""
     number: int = Field(ge=1)
     x: Across
     y: Down
@@ -227,6 +249,7 @@ class Design(Frozen):
     nudge: Annotated[float, sized("The nudge", 0.01, 100)] = 0.5
     serial: int = Field(0, ge=0)
     pieces: tuple[Piece, ...] = Field((), max_length=MOST_PIECES)
+    roster: Roster = Roster()
     stock: Stock = Stock()
     sheet: Sheet = Sheet()
     ticket: Ticket = Ticket()
@@ -237,8 +260,9 @@ class Design(Frozen):
         for piece in self.pieces:
             ids += [part.id for part in piece.parts] + [group.id for group in piece.groups]
         ids += [operation.id for operation in self.ticket.operations]
+        ids += [column.id for column in self.roster.columns] + [row.id for row in self.roster.rows]
         if len(set(ids)) < len(ids):
-            raise Refused("Two pieces or parts of the design have the same id.")
+            raise Refused("Two things of the design have the same id.")
         count = sum(len(piece.parts) for piece in self.pieces)
         if count > MOST_PARTS:
             raise Refused(f"A project holds at most {MOST_PARTS:,} parts, and this would make {count:,}.")

@@ -1,6 +1,5 @@
-"""Layout: the instances that are to be made, and where they lie on the sheet."""
+"""Layout: where the instances that are to be made lie on the sheet."""
 
-from foliant.core.layout.instances import Identity, Instance, make
 from foliant.core.layout.rows import Laid, Layout, lay_out
 
-__all__ = ["Identity", "Instance", "Laid", "Layout", "lay_out", "make"]
+__all__ = ["Laid", "Layout", "lay_out"]

@@ -8,8 +8,8 @@ from functools import cached_property
 import numpy as np
 import shapely
 
-from foliant.core.design import Design, Piece, ResolvedPiece, Sheet
-from foliant.core.layout.instances import Instance, make
+from foliant.core.design import Design, Piece, Place, ResolvedPiece, Sheet
+from foliant.core.making import Identity, Instance, make
 from foliant.core.paths import Path
 from foliant.core.remembering import remembered
 
@@ -96,17 +96,18 @@ def lay_out(design: Design) -> Layout:
     Moving one shifts no other: the place it leaves stays free, but for what it comes to lie on, which goes there, or to
     the end. A piece with nothing on it yet takes no room, and one in trouble is not made.
     """
-    return _lay_out(design.pieces, design.stock.width, design.stock.height, design.sheet)
+    return _lay_out(make(design), design.pieces, design.stock.width, design.stock.height, design.sheet)
 
 
 @remembered
-def _lay_out(pieces: tuple[Piece, ...], width: float, height: float, sheet: Sheet) -> Layout:
-    places = {(place.piece, place.number): place for place in sheet.places}
-    wanted = make(pieces)
+def _lay_out(
+    wanted: tuple[Instance, ...], pieces: tuple[Piece, ...], width: float, height: float, sheet: Sheet
+) -> Layout:
+    places: dict[Identity, Place] = {(place.piece, "", place.row, place.number): place for place in sheet.places}
     by_hand = {
         instance.identity: Laid(instance, place.x, place.y, True)
         for instance in wanted
-        if (place := places.get((instance.piece.id, instance.number)))
+        if (place := places.get(instance.identity))
     }
     rows = _Rows(width, height, sheet)
     room = {instance.identity: rows.take(instance) for instance in wanted}

@@ -4,7 +4,7 @@ from typing import Any
 
 from foliant.core.design import Design, resolve
 from foliant.core.equipment import Shop
-from foliant.core.layout import lay_out
+from foliant.core.layout import Laid, lay_out
 from foliant.core.pricing import price
 from foliant.core.ticket import Job
 from foliant.core.units import format_length
@@ -21,10 +21,12 @@ def sheet_view(design: Design, shop: Shop) -> dict[str, Any]:
         "height": stock.height,
         "margin": design.sheet.margin,
         "material": material_view(design, shop),
-        "pieces": {piece.id: drawing(piece) for piece in design.pieces},
+        "pieces": {_drawn(laid): drawing(laid.piece) for laid in layout.instances},
         "instances": [
             {
                 "piece": instance.piece.id,
+                "row": instance.instance.row,
+                "drawn": _drawn(instance),
                 "number": instance.number,
                 "label": instance.label,
                 "shift": list(instance.shift),
@@ -34,6 +36,11 @@ def sheet_view(design: Design, shop: Shop) -> dict[str, Any]:
             for instance in layout.instances
         ],
     }
+
+
+def _drawn(laid: Laid) -> str:
+    """Under what name the drawing of an instance is sent: all of a piece, or of a row of it, share one."""
+    return f"{laid.piece.id} {laid.instance.row}".strip()
 
 
 def price_sentence(job: Job) -> list[Bit]:

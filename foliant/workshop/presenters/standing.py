@@ -6,6 +6,7 @@ from foliant.core.checks import check
 from foliant.core.design import Design, Piece, Sheet, Stock, Ticket
 from foliant.core.equipment import Shop
 from foliant.core.layout import lay_out
+from foliant.core.making import untied
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job, plan
 from foliant.core.units import format_duration
@@ -79,6 +80,6 @@ def _seconds_each(job: Job) -> dict[str, str]:
 
 @remembered
 def _seconds_of(piece: Piece, stock: Stock, sheet: Sheet, ticket: Ticket, shop: Shop) -> str:
-    alone = Design(pieces=(piece.model_copy(update={"copies": 1}),), stock=stock, sheet=sheet, ticket=ticket)
+    alone = Design(pieces=(untied(piece).model_copy(update={"copies": 1}),), stock=stock, sheet=sheet, ticket=ticket)
     job = plan(alone, shop)
     return f"{format_duration(job.program.seconds)} each" if job.layout.instances else "no room on the sheet"

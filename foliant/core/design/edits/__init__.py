@@ -48,6 +48,18 @@ from foliant.core.design.edits.parts import (
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
 from foliant.core.design.edits.repeating import CornerParts, EndRepeat, LetGo, RepeatParts
+from foliant.core.design.edits.roster import (
+    AddColumn,
+    ChangeRow,
+    PutCells,
+    RemoveColumn,
+    RemoveRows,
+    RevertRow,
+    SortRows,
+    TakeTable,
+    TieValue,
+    UntieValue,
+)
 from foliant.core.design.edits.sheet import AlignInstance, ArrangeInRows, PlaceInstance, TakeStock
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
@@ -110,6 +122,16 @@ Edit = Annotated[
     | DropBody
     | FillOpenings
     | PasteParts
+    | AddColumn
+    | RemoveColumn
+    | PutCells
+    | TakeTable
+    | RemoveRows
+    | SortRows
+    | TieValue
+    | UntieValue
+    | ChangeRow
+    | RevertRow
     | TakeStock
     | PlaceInstance
     | AlignInstance

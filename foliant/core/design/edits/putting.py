@@ -28,6 +28,7 @@ from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.model import UNNAMED, Design, Part, Piece, Stock
 from foliant.core.design.operations import Operation, Ticket
 from foliant.core.design.placing import reference_point
+from foliant.core.design.roster import Roster
 from foliant.core.design.settle import AXES, left_by, reheld
 from foliant.core.design.shapes import Combination, Lap, Words
 from foliant.core.design.shapes.lettered import LETTERING
@@ -43,7 +44,7 @@ class Holder:
 
     As text: `project`, `piece p1`, `part a3`, `across a3` or `down a3` (its holds), `hold a3` (both), `repeat a3`,
     `cornered a3` (any treatment), `joined a3`, `fit a3`, `edge a3` or `stencil a3` (of words), `node a3 0 2` (a contour
-    and a node of it), `operation engrave`, `stock`, `sheet` or `ticket`.
+    and a node of it), `operation engrave`, `column c5`, `stock`, `sheet` or `ticket`.
     """
 
     kind: str
@@ -122,6 +123,12 @@ def _put_operation(design: Design, of: Holder, values: Values) -> Design:
     return with_operation(design, _with_operation_values(design.ticket.operation(of.id), values, design.unit))
 
 
+def _put_column(design: Design, of: Holder, values: Values) -> Design:
+    new = with_values(design.roster.column(of.id), values, design.unit)
+    columns = tuple(new if column.id == of.id else column for column in design.roster.columns)
+    return with_design(design, roster=build(Roster, {"columns": columns, "rows": design.roster.rows}))
+
+
 def _put_piece(design: Design, of: Holder, values: Values) -> Design:
     return with_piece(design, with_values(design.piece(of.id), values, design.unit))
 
@@ -189,6 +196,7 @@ _PUTTERS: dict[str, Putter] = {
     "sheet": _put_sheet,
     "ticket": _put_ticket,
     "operation": _put_operation,
+    "column": _put_column,
     "piece": _put_piece,
     "part": _put_part,
     "repeat": _of_part(_put_repeat),

@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from foliant.core.design.edits.command import Command, with_design
-from foliant.core.design.model import Design, Place, Stock
+from foliant.core.design.model import Design, Place, RowIfAny, Stock
 from foliant.core.design.names import Identifier
 from foliant.core.design.resolve import resolve
 from foliant.core.equipment import ShelfSheet
@@ -35,19 +35,24 @@ class TakeStock(Command):
 
 
 class PlaceInstance(Command):
-    """Put one instance at a place on the sheet: the left and top of its bounds."""
+    """Put one instance, of a row if one is named, at a place on the sheet: the left and top of its bounds."""
 
     do: Literal["place"]
     piece: Identifier
+    row: RowIfAny = ""
     number: int = Field(ge=1)
     x: Across
     y: Down
 
     def apply(self, design: Design) -> Design:
-        if self.number > design.piece(self.piece).copies:
+        piece = design.piece(self.piece)
+        if self.row:
+            design.roster.row(self.row)
+        elif self.number > piece.copies:
             raise Refused("That instance is no longer on the sheet.")
-        others = tuple(p for p in design.sheet.places if (p.piece, p.number) != (self.piece, self.number))
-        place = Place(piece=self.piece, number=self.number, x=self.x, y=self.y)
+        mine = (self.piece, self.row, self.number)
+        others = tuple(p for p in design.sheet.places if (p.piece, p.row, p.number) != mine)
+        place = Place(piece=self.piece, row=self.row, number=self.number, x=self.x, y=self.y)
         return with_design(design, sheet=design.sheet.model_copy(update={"places": (*others, place)}))
 
     def says(self, design: Design) -> str:
@@ -55,22 +60,28 @@ class PlaceInstance(Command):
 
 
 class AlignInstance(Command):
-    """Align one instance with the sheet: its middle, or an edge at the margin. (x, y) is where it lies now."""
+    """Align one instance with the sheet: its middle, or an edge at the margin. (x, y) is where it lies now, and `size`
+    how wide and high it is as its row has it.
+    """
 
     do: Literal["align-instance"]
     piece: Identifier
+    row: RowIfAny = ""
     number: int = Field(ge=1)
     x: Across
     y: Down
     across: Literal["near", "middle", "far"] | None = None
     down: Literal["near", "middle", "far"] | None = None
+    size: tuple[Across, Down] | None = None
 
     def apply(self, design: Design) -> Design:
         left, top, right, bottom = resolve(design.piece(self.piece)).bounds
+        width, height = self.size or (right - left, bottom - top)
         margin, stock = design.sheet.margin, design.stock
-        x = self.x if self.across is None else _aligned(self.across, right - left, stock.width, margin)
-        y = self.y if self.down is None else _aligned(self.down, bottom - top, stock.height, margin)
-        return PlaceInstance(do="place", piece=self.piece, number=self.number, x=x, y=y).apply(design)
+        x = self.x if self.across is None else _aligned(self.across, width, stock.width, margin)
+        y = self.y if self.down is None else _aligned(self.down, height, stock.height, margin)
+        place = {"piece": self.piece, "row": self.row, "number": self.number, "x": x, "y": y}
+        return PlaceInstance(do="place", **place).apply(design)
 
     def says(self, design: Design) -> str:
         return f"align {design.piece(self.piece).name} {self.number} with the sheet"

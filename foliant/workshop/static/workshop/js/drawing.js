@@ -59,6 +59,9 @@ export function guideMarkup(drawing) {
   return drawing.guides ? `<path class="guide" d="${drawing.guides}"/>` : "";
 }
 
+// What an instance is known by, wherever it lies.
+export const instanceKey = ({ piece, row, number }) => [piece, row, number].filter(Boolean).join(" ");
+
 // A sheet of stock with every instance on it.
 export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = {}) {
   const { width, height, margin, material } = sheet;
@@ -68,11 +71,11 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = 
       ? `<rect class="stock-margin" x="${margin}" y="${margin}" width="${Math.max(0, width - 2 * margin)}" height="${Math.max(0, height - 2 * margin)}"/>`
       : "";
   const instances = sheet.instances.map((instance) => {
-    const key = `${instance.piece} ${instance.number}`;
+    const key = instanceKey(instance);
     const [left, top, right, bottom] = instance.bounds;
     const box = `<rect class="instance-box" x="${left - 1}" y="${top - 1}" width="${right - left + 2}" height="${bottom - top + 2}"/>`;
     return `<g class="instance${key === chosen ? " chosen" : ""}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
-      <g transform="translate(${instance.shift[0]} ${instance.shift[1]})">${pieceMarkup(sheet.pieces[instance.piece], material, look)}</g></g>`;
+      <g transform="translate(${instance.shift[0]} ${instance.shift[1]})">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g></g>`;
   });
   return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${inner}${instances.join("")}`;
 }

@@ -5,14 +5,15 @@
 const waiting = []; // keys and acts, as they came
 let acting = false;
 let pressing = false; // a key that has waited
+let leaving = false; // a field that an act finds open
 
 // Do `work` once all before it is done. Where it comes to nothing (null, false or an error), the keys meant for it go.
 // What follows from what was just done, or from a key that has waited, comes before the keys that came later. Where the
 // act opens a field, as `types` says, letters that come by no key of their own are caught until then.
-export function act(work, { follows = pressing, types = false } = {}) {
+export function act(work, { follows = pressing || leaving, types = false } = {}) {
   if (types) letters.catch();
   return new Promise((resolve, reject) => {
-    waiting[follows ? "unshift" : "push"]({ work, resolve, reject });
+    waiting[follows ? "unshift" : "push"]({ work, resolve, reject, at: document.activeElement });
     next();
   });
 }
@@ -27,7 +28,8 @@ export function again(event) {
 function next() {
   while (!acting && !pressing && waiting.length) {
     const first = waiting.shift();
-    if (first.work) run(first);
+    if (first.work && hasOpened(first)) leave(first);
+    else if (first.work) run(first);
     else {
       pressing = true;
       press(first);
@@ -36,6 +38,16 @@ function next() {
   }
   if (!busy()) letters.leave();
   document.body.dataset.hands = busy() ? "busy" : "free";
+}
+
+// A press elsewhere leaves a value that was about to open when it was made.
+const hasOpened = ({ at }) => document.activeElement !== at && document.activeElement?.matches(".editing :is(input, textarea)");
+
+function leave(first) {
+  waiting.unshift({ ...first, at: document.activeElement });
+  leaving = true;
+  document.activeElement.blur();
+  leaving = false;
 }
 
 async function run({ work, resolve, reject }) {

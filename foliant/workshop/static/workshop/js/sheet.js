@@ -1,6 +1,6 @@
 // The Sheet station: the stock with the pieces on it, each to be dragged, and how many of each.
 
-import { pieceMarkup } from "./drawing.js";
+import { instanceKey, pieceMarkup } from "./drawing.js";
 import { plain } from "./plain.js";
 import { SheetView } from "./sheetview.js";
 
@@ -8,7 +8,7 @@ export function register(Alpine) {
   const project = Alpine.store("project");
 
   Alpine.data("sheetStation", () => ({
-    chosen: "", // "piece number"
+    chosen: "", // by its key
     look: "toolpaths",
     sheetView: null,
     dragging: false,
@@ -28,7 +28,7 @@ export function register(Alpine) {
       return project.view.words;
     },
     get instance() {
-      return project.view.sheet.instances.find((found) => `${found.piece} ${found.number}` === this.chosen);
+      return project.view.sheet.instances.find((found) => instanceKey(found) === this.chosen);
     },
     get usedSays() {
       const { placed, used, leftOver } = this.words;
@@ -50,13 +50,14 @@ export function register(Alpine) {
       project.try({ do: "arrange-in-rows" });
     },
 
-    place(instance, x, y) {
+    place({ piece, row, number }, x, y) {
       const round = (value) => Math.round(value * 1000) / 1000;
-      return project.try({ do: "place", piece: instance.piece, number: instance.number, x: round(x), y: round(y) });
+      return project.try({ do: "place", piece, row, number, x: round(x), y: round(y) });
     },
     align(lines) {
-      const { piece, number, bounds } = this.instance;
-      return project.try({ do: "align-instance", piece, number, x: bounds[0], y: bounds[1], ...lines });
+      const { piece, row, number, bounds } = this.instance;
+      const [left, top, right, bottom] = bounds;
+      return project.try({ do: "align-instance", piece, row, number, x: left, y: top, size: [right - left, bottom - top], ...lines });
     },
     key(event) {
       if (event.target.closest("input, dialog, .choices") || event.ctrlKey || event.metaKey || !this.instance) return;

@@ -1,0 +1,353 @@
+"""Edits of the roster: its columns, rows and cells, and which values of a piece come from it."""
+
+from collections import Counter
+from collections.abc import Iterable
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from foliant.core.design.edits.command import Command, Values, changed, holder, with_design, with_parts, with_piece
+from foliant.core.design.edits.putting import Address, Holder, put
+from foliant.core.design.model import Design, Piece
+from foliant.core.design.names import Identifier
+from foliant.core.design.roster import (
+    MOST_COLUMNS,
+    MOST_ROWS,
+    Column,
+    ColumnKind,
+    Roster,
+    Row,
+    cell_text,
+    columns_in,
+    filled,
+    template,
+)
+from foliant.core.errors import NoSuchValue, Refused
+from foliant.core.quantities import build
+
+Line = Annotated[list[str | int | float | bool | None], Field(max_length=MOST_COLUMNS)]
+Lines = Annotated[list[Line], Field(max_length=MOST_ROWS)]
+
+
+class AddColumn(Command):
+    """A new column at the right."""
+
+    do: Literal["add-column"]
+    name: str
+    kind: ColumnKind = "words"
+
+    def apply(self, design: Design) -> Design:
+        column = build(Column, {"id": f"c{design.serial + 1}", "name": self.name, "kind": self.kind})
+        return _with_roster(design, 1, columns=(*design.roster.columns, column))
+
+    def says(self, design: Design) -> str:
+        return f"add the column {self.name[:40]}"
+
+
+class RemoveColumn(Command):
+    """Take a column out. Values that came from it no longer do, and keep what they show for `row`, or the first row."""
+
+    do: Literal["remove-column"]
+    column: Identifier
+    row: Identifier | None = None
+
+    def apply(self, design: Design) -> Design:
+        gone = design.roster.column(self.column)
+        for of, says in [tie for piece in design.pieces for tie in piece.all_ties()]:
+            if gone.id in columns_in(says, design.roster):
+                design = UntieValue(do="untie", of=of, row=self.row).apply(design)
+        rows = tuple(
+            row.model_copy(update={"cells": tuple(cell for cell in row.cells if cell[0] != gone.id)})
+            for row in design.roster.rows
+        )
+        columns = tuple(column for column in design.roster.columns if column.id != gone.id)
+        return _with_roster(design, columns=columns, rows=rows)
+
+    def says(self, design: Design) -> str:
+        return f"delete the column {design.roster.column(self.column).name}"
+
+
+class PutCells(Command):
+    """Put a block of cells, its upper left one at a row and a column; without a row, or without a column, at the end.
+
+    Rows and columns that are not there yet are added, so that nothing that is pasted is lost.
+    """
+
+    do: Literal["put-cells"]
+    cells: Lines
+    row: Identifier | None = None
+    column: Identifier | None = None
+
+    def apply(self, design: Design) -> Design:
+        roster, serial = design.roster, design.serial
+        columns, rows = list(roster.columns), list(roster.rows)
+        across = columns.index(roster.column(self.column)) if self.column else 0
+        down = rows.index(roster.row(self.row)) if self.row else len(rows)
+        wide = max(map(len, self.cells), default=0)
+        _check_size(across + wide, down + len(self.cells))
+        while len(columns) < across + wide:
+            serial += 1
+            columns.append(build(Column, {"id": f"c{serial}", "name": _unused(columns)}))
+        while len(rows) < down + len(self.cells):
+            serial += 1
+            rows.append(Row(id=f"r{serial}"))
+        for at, line in enumerate(self.cells, down):
+            texts = {columns[i].id: _text(raw) for i, raw in enumerate(line, across)}
+            rows[at] = with_cells(rows[at], texts)
+        return _with_roster(design, serial - design.serial, columns=tuple(columns), rows=tuple(rows))
+
+    def says(self, design: Design) -> str:
+        return "type a cell" if len(self.cells) == 1 and len(self.cells[0]) == 1 else "put cells"
+
+
+class TakeTable(Command):
+    """A whole table in place of the rows there are. Columns of the same name stay what they are, with their ties, and
+    so do rows that are called the same, with what is their own. With `tie`, words that name a column in braces take
+    their text from it.
+    """
+
+    do: Literal["take-table"]
+    heading: Annotated[list[str], Field(max_length=MOST_COLUMNS)]
+    rows: Lines
+    tie: bool = False
+
+    def apply(self, design: Design) -> Design:
+        _check_size(len(self.heading), len(self.rows))
+        known = {column.name.casefold(): column for column in design.roster.columns}
+        serial, columns = design.serial, []
+        for name in self.heading:
+            serial += 1
+            found = known.pop(name.strip().casefold(), None)
+            columns.append(found or build(Column, {"id": f"c{serial}", "name": name}))
+        every = (*columns, *known.values())
+        named = Roster(columns=every)
+        same = _by_label(design.roster)
+        rows: list[Row] = []
+        for line in self.rows:
+            serial += 1
+            cells = {column.id: _text(raw) for column, raw in zip(columns, line, strict=False)}
+            new = with_cells(Row(id=f"r{serial}"), cells)
+            old = same.pop(named.label(new), None)
+            rows.append(new if old is None else with_cells(old.model_copy(update={"cells": ()}), cells))
+        design = _without_places(design, {row.id for row in design.roster.rows} - {row.id for row in rows})
+        design = _with_roster(design, serial - design.serial, columns=every, rows=tuple(rows))
+        return _with_words_tied(design) if self.tie else design
+
+    def says(self, design: Design) -> str:
+        return f"take {len(self.rows):,} rows"
+
+
+class RemoveRows(Command):
+    """Take rows out."""
+
+    do: Literal["remove-rows"]
+    rows: Annotated[tuple[Identifier, ...], Field(min_length=1, max_length=MOST_ROWS)]
+
+    def apply(self, design: Design) -> Design:
+        gone = {design.roster.row(one).id for one in self.rows}
+        design = _without_places(design, gone)
+        return _with_roster(design, rows=tuple(row for row in design.roster.rows if row.id not in gone))
+
+    def says(self, design: Design) -> str:
+        return f"delete {'a row' if len(self.rows) == 1 else f'{len(self.rows):,} rows'}"
+
+
+class SortRows(Command):
+    """Sort the rows by a column: lengths and numbers by size, all else by the alphabet, empty cells last."""
+
+    do: Literal["sort-rows"]
+    column: Identifier
+    descending: bool = False
+
+    def apply(self, design: Design) -> Design:
+        roster = design.roster
+        column = roster.column(self.column)
+        filled_in = [row for row in roster.rows if row.cell(column.id)]
+        empty = [row for row in roster.rows if not row.cell(column.id)]
+        filled_in.sort(key=lambda row: _order(column, row.cell(column.id)), reverse=self.descending)
+        return _with_roster(design, rows=(*filled_in, *empty))
+
+    def says(self, design: Design) -> str:
+        return f"sort by {design.roster.column(self.column).name}"
+
+
+class TieValue(Command):
+    """Have a value of a part or a piece come from the roster: `text` has names of columns in braces."""
+
+    do: Literal["tie"]
+    of: Annotated[str, Field(max_length=80)]
+    text: Annotated[str, Field(min_length=1, max_length=1000)]
+
+    def apply(self, design: Design) -> Design:
+        stored = template(self.text, design.roster)
+        if stored is None:
+            names = ", ".join(f"{{{column.name}}}" for column in design.roster.columns[:6])
+            raise Refused(f"Name a column in braces: {names or 'the roster has none yet'}.")
+        address = Address.read(self.of)
+        piece = _tied_piece(design, address)
+        try:  # is there such a value? What the row says of it is the row's own trouble
+            put(design, address.holder, {address.field: "1"})
+        except NoSuchValue:
+            raise
+        except Refused:
+            pass
+        return _with_tie(design, piece, address, stored)
+
+    def says(self, design: Design) -> str:
+        return f"take {self.of.split()[-1].replace('_', ' ')} from the roster"
+
+
+class UntieValue(Command):
+    """A value no longer comes from the roster; it keeps what it shows for `row`, or for the first row."""
+
+    do: Literal["untie"]
+    of: Annotated[str, Field(max_length=80)]
+    row: Identifier | None = None
+
+    def apply(self, design: Design) -> Design:
+        address = Address.read(self.of)
+        piece = _tied_piece(design, address)
+        roster = design.roster
+        says = dict(piece.all_ties()).get(str(address))
+        if says is None:
+            raise Refused("That value does not come from the roster.")
+        design = _with_tie(design, piece, address, None)
+        row = roster.row(self.row) if self.row else next(iter(roster.rows), None)
+        if row is None:
+            return design
+        try:
+            return put(design, address.holder, {address.field: filled(says, roster, row, roster.rows.index(row) + 1)})
+        except Refused:
+            return design  # what cannot be shown there is not kept
+
+    def says(self, design: Design) -> str:
+        return f"keep {self.of.split()[-1].replace('_', ' ')} as it is"
+
+
+class ChangeRow(Command):
+    """Values of a part or piece that are different for one row only; `of` names what they belong to."""
+
+    do: Literal["change-row"]
+    row: Identifier
+    of: Annotated[str, Field(max_length=80)]
+    values: Values
+
+    def apply(self, design: Design) -> Design:
+        of = Holder.read(self.of)
+        _tied_piece(design, Address(of, ""))
+        put(design, of, self.values)  # refused here as it would be on the piece
+        row = design.roster.row(self.row)
+        own = {**dict(row.own), **{str(Address(of, field)): str(raw) for field, raw in self.values.items()}}
+        return _with_row(design, build(Row, {"id": row.id, "cells": row.cells, "own": own}))
+
+    def says(self, design: Design) -> str:
+        return f"change {' and '.join(self.values).replace('_', ' ')} for one row"
+
+
+class RevertRow(Command):
+    """Take back what is different for one row only: one value, or all of them."""
+
+    do: Literal["revert-row"]
+    row: Identifier
+    of: Annotated[str, Field(max_length=80)] = ""
+
+    def apply(self, design: Design) -> Design:
+        row = design.roster.row(self.row)
+        left = tuple(own for own in row.own if self.of and own[0] != self.of)
+        if left == row.own:
+            raise Refused("Nothing of that is different for this row.")
+        return _with_row(design, row.model_copy(update={"own": left}))
+
+    def says(self, design: Design) -> str:
+        return "take back what was for one row"
+
+
+def with_cells(row: Row, texts: dict[str, str]) -> Row:
+    """The row with other texts in some of its cells; empty ones are not kept."""
+    cells = {**dict(row.cells), **texts}
+    return build(Row, {"id": row.id, "cells": {key: text for key, text in cells.items() if text}, "own": row.own})
+
+
+def _with_roster(design: Design, taken: int = 0, **changes: object) -> Design:
+    roster = build(Roster, {"columns": design.roster.columns, "rows": design.roster.rows, **changes})
+    return with_design(design, roster=roster, serial=design.serial + taken)
+
+
+def _with_words_tied(design: Design) -> Design:
+    for piece in design.pieces:
+        tied = dict(piece.all_ties())
+        for part in piece.parts:
+            of, text = f"part {part.id} text", getattr(part.shape, "text", "")
+            if of not in tied and template(text, design.roster):
+                design = TieValue(do="tie", of=of, text=text).apply(design)
+    return design
+
+
+def _without_places(design: Design, rows: set[str]) -> Design:
+    """The design without the places on the sheet of rows that are gone."""
+    places = tuple(place for place in design.sheet.places if place.row not in rows)
+    return with_design(design, sheet=design.sheet.model_copy(update={"places": places}))
+
+
+def _by_label(roster: Roster) -> dict[str, Row]:
+    """The rows by what they are called, where only one is called so."""
+    labels = Counter(map(roster.label, roster.rows))
+    return {label: row for row in roster.rows if labels[label := roster.label(row)] == 1 and label}
+
+
+def _with_row(design: Design, row: Row) -> Design:
+    return _with_roster(design, rows=tuple(row if old.id == row.id else old for old in design.roster.rows))
+
+
+def _tied_piece(design: Design, address: Address) -> Piece:
+    """The piece that a value which may come from the roster is of; raises `Refused` for any other."""
+    if len(address.holder.ids) != 1:
+        raise Refused("Only values of a piece and its parts come from the roster.")
+    if address.holder.kind == "piece":
+        return design.piece(address.holder.id)
+    return holder(design, address.holder.id)
+
+
+def _with_tie(design: Design, piece: Piece, address: Address, says: str | None) -> Design:
+    """The design with a tie, or without it where it says None."""
+    of, key = address.holder, f"{address.holder.kind} {address.field}"
+
+    def tied(before: Iterable[tuple[str, str]]) -> tuple[tuple[str, str], ...]:
+        kept = {**dict(before), key: says or ""}
+        return tuple(sorted((name, text) for name, text in kept.items() if text))
+
+    if of.kind == "piece":
+        return with_piece(design, piece.model_copy(update={"ties": tied(piece.ties)}))
+    part = piece.part(of.id)
+    return with_piece(design, with_parts(piece, [changed(part, ties=tied(part.ties))]))
+
+
+def _text(raw: object) -> str:
+    if raw is None:
+        return ""
+    if isinstance(raw, bool):
+        return "yes" if raw else "no"
+    return cell_text(f"{raw:g}" if isinstance(raw, float) else raw)
+
+
+def _check_size(columns: int, rows: int) -> None:
+    if columns > MOST_COLUMNS:
+        raise Refused(f"A roster has at most {MOST_COLUMNS} columns, and this would make {columns}.")
+    if rows > MOST_ROWS:
+        raise Refused(f"A roster has at most {MOST_ROWS:,} rows, and this would make {rows:,}: take them in parts.")
+
+
+def _unused(columns: list[Column]) -> str:
+    names = {column.name.casefold() for column in columns}
+    if "name" not in names:
+        return "name"
+    return next(f"column {n}" for n in range(2, len(names) + 3) if f"column {n}" not in names)
+
+
+def _order(column: Column, text: str) -> tuple[int, float, str]:
+    if column.kind in ("length", "count"):
+        try:
+            return 0, float(text.split()[0].replace(",", ".")), text
+        except ValueError:
+            return 1, 0.0, text
+    return 0, 0.0, text.casefold()

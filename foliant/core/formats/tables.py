@@ -1,0 +1,221 @@
+"""Tables: CSV and XLSX files, and what is pasted from a spreadsheet, as rows of text; and rows written as CSV.
+
+What a file does not say of itself, such as its encoding, is found out, and said so that the maker can see it first.
+"""
+
+import csv
+import io
+import re
+import zipfile
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time
+from typing import Any
+
+import openpyxl
+
+from foliant.core.design import Design, apply, read_edit
+from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, cell_text
+from foliant.core.errors import Refused
+
+LARGEST = 5_000_000
+"""The most bytes in a file."""
+
+_IN_BRACES = re.compile(r"\{([^{}]+)\}")
+_LARGEST_UNPACKED = 30_000_000
+_DELIMITERS = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}
+_HEADINGS = frozenset(
+    """name|names|first name|last name|full name|given name|surname|guest|guests|word|words|text|title|line|role|size
+    |width|height|length|count|number|quantity|motif""".replace("\n    ", "").split("|")
+)
+"""What columns are often called."""
+
+_OLD_OFFICE = b"\xd0\xcf\x11\xe0"
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows of a file, all equally long, under a heading.
+
+    found   how it was read, in words: its encoding, what stands between cells, and whether it has a heading
+    headed  whether the heading is the file's own
+    """
+
+    heading: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    found: str
+    headed: bool
+
+
+def read_table(content: bytes, headed: bool | None = None, named: Collection[str] = ()) -> Table:
+    """The table of a file's bytes; raises `Refused` with a sentence.
+
+    `headed` says whether the first row is a heading; None has it found out. `named` are names that a heading is known
+    by, such as those that a design already takes values from.
+    """
+    if len(content) > LARGEST:
+        raise Refused(f"This file has {len(content) / 1e6:.0f} MB; a table has at most {LARGEST / 1e6:.0f}.")
+    if content[:4] == _OLD_OFFICE:
+        raise Refused("This workbook is encrypted, or of an old kind (.xls): save it as .xlsx or .csv, unprotected.")
+    lines, found = _read_workbook(content) if content[:2] == b"PK" else _read_text(content)
+    cells = [[cell_text(cell) for cell in line] for line in lines]
+    while cells and not any(cells[-1]):
+        cells.pop()
+    cells = [line for line in cells if any(line)]
+    if not cells:
+        raise Refused("There is nothing in this table.")
+    wide = max(max((i for i, cell in enumerate(line, 1) if cell), default=0) for line in cells)
+    if wide > MOST_COLUMNS:
+        raise Refused(
+            f"This table has {wide} columns, and a roster at most {MOST_COLUMNS}: leave out what is not wanted."
+        )
+    full = [tuple([*line, *[""] * (wide - len(line))][:wide]) for line in cells]
+    own = _has_heading(full, named) if headed is None else headed
+    rows = full[1:] if own else full
+    if len(rows) > MOST_ROWS:
+        raise Refused(f"This table has {len(rows):,} rows, and a roster at most {MOST_ROWS:,}: take it in parts.")
+    said = f"{found}, {'with' if own else 'without'} a heading"
+    return Table(_named_apart(full[0] if own else [""] * wide), tuple(rows), said, own)
+
+
+def with_rows(design: Design, content: bytes) -> Design:
+    """The design with the rows of a file in its roster. Words that name a column in braces take their text from it."""
+    texts = [getattr(part.shape, "text", "") for piece in design.pieces for part in piece.parts]
+    named = {name for text in texts for name in _IN_BRACES.findall(text)}
+    table = read_table(content, named={*named, *(column.name for column in design.roster.columns)})
+    rows = [list(row) for row in table.rows]
+    edit = {"do": "take-table", "heading": list(table.heading), "rows": rows, "tie": True}
+    return apply(design, read_edit(edit))
+
+
+def write_csv(heading: Sequence[str], rows: Sequence[Sequence[str]]) -> str:
+    """Rows as CSV with a heading."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(heading)
+    writer.writerows(rows)
+    return out.getvalue()
+
+
+def _read_text(content: bytes) -> tuple[list[list[str]], str]:
+    text, encoding = _decoded(content)
+    delimiter = _delimiter(text)
+    csv.field_size_limit(LARGEST)
+    try:
+        lines = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=False))
+    except csv.Error:
+        raise Refused("This file cannot be read as a table: a cell in quotes does not end.") from None
+    between = f", {_DELIMITERS[delimiter]} between cells" if any(len(line) > 1 for line in lines) else ""
+    return lines, f"{encoding}{between}"
+
+
+def _decoded(content: bytes) -> tuple[str, str]:
+    """The text of a file, and the name of its encoding."""
+    for mark, codec, name in (
+        (b"\xef\xbb\xbf", "utf-8-sig", "UTF-8"),
+        (b"\xff\xfe", "utf-16", "UTF-16"),
+        (b"\xfe\xff", "utf-16", "UTF-16"),
+    ):
+        if content.startswith(mark):
+            return _as(content, codec, name)
+    even, odd = content[0:4000:2].count(0), content[1:4000:2].count(0)
+    if max(even, odd) > len(content[:4000]) / 8:  # every other byte of plain letters is nothing
+        return _as(content, "utf-16-le" if odd > even else "utf-16-be", "UTF-16")
+    if b"\x00" in content:
+        raise Refused("This is not a table: choose a CSV or XLSX file.")
+    try:
+        return content.decode("utf-8"), "UTF-8"
+    except UnicodeDecodeError:
+        return content.decode("cp1252", errors="replace"), "Windows-1252"
+
+
+def _as(content: bytes, codec: str, name: str) -> tuple[str, str]:
+    try:
+        return content.decode(codec), name
+    except UnicodeDecodeError:
+        raise Refused(f"This file begins as {name} and does not go on so: save it again as CSV.") from None
+
+
+def _delimiter(text: str) -> str:
+    """What stands between cells: what cuts most of the first rows into the same number of cells."""
+    head = text[:20_000]
+
+    def evenness(delimiter: str) -> tuple[float, int]:
+        counts = [len(line) for line in csv.reader(io.StringIO(head, newline=""), delimiter=delimiter) if line][:50]
+        usual = max(set(counts), key=counts.count, default=1)
+        return (counts.count(usual) / len(counts) if usual > 1 else 0.0, usual)
+
+    return max(_DELIMITERS, key=evenness)
+
+
+def _read_workbook(content: bytes) -> tuple[list[list[Any]], str]:
+    """The cells of the first sheet that holds any, as they were last worked out."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(content)) as packed:
+            unpacked = sum(info.file_size for info in packed.infolist())
+            if any(info.flag_bits & 1 for info in packed.infolist()):
+                raise Refused("This workbook is encrypted: save it without a password first.")
+            if not any(info.filename.startswith("xl/") for info in packed.infolist()):
+                raise Refused("This is not a workbook: choose a CSV or XLSX file.")
+        if unpacked > _LARGEST_UNPACKED:
+            raise Refused("This workbook unpacks to more than a table of names could need, so it was not read.")
+        book = openpyxl.load_workbook(io.BytesIO(content), read_only=True, data_only=True)
+        for sheet in book.worksheets:
+            rows = sheet.iter_rows(max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS + 1, values_only=True)
+            lines = [[_said(cell) for cell in row] for row in rows]
+            if any(cell for line in lines for cell in line):
+                return lines, f"workbook, sheet “{sheet.title[:40]}”"
+    except Refused:
+        raise
+    except Exception:  # a broken workbook can break anywhere
+        raise Refused("This workbook is damaged, so it cannot be read: save it again, or as CSV.") from None
+    return [], "workbook"
+
+
+def _said(cell: Any) -> str:
+    """A cell of a workbook as it is read."""
+    match cell:
+        case None:
+            return ""
+        case bool():
+            return "yes" if cell else "no"
+        case float():
+            return f"{cell:.10g}"
+        case datetime() if cell.time() == time():
+            return cell.date().isoformat()
+        case datetime() | date() | time():
+            return cell.isoformat(" ") if isinstance(cell, datetime) else cell.isoformat()
+    return str(cell)
+
+
+def _has_heading(rows: Sequence[tuple[str, ...]], named: Collection[str]) -> bool:
+    """Whether the first row reads like a heading: by its words, or where numbers stand under words."""
+    first = rows[0]
+    plain = {cell.casefold() for cell in first if cell}
+    if len(rows) < 2:
+        return bool(plain) and plain <= {name.casefold() for name in named}
+    if plain & {name.casefold() for name in named} or plain & _HEADINGS:
+        return True
+    below = list(zip(*rows[1:20], strict=True))
+    numbers = [all(_is_number(cell) for cell in column if cell) and any(column) for column in below]
+    return any(number and first[i] and not _is_number(first[i]) for i, number in enumerate(numbers))
+
+
+def _is_number(text: str) -> bool:
+    try:
+        float(text.split()[0].replace(",", ".")) if text else None
+    except ValueError:
+        return False
+    return bool(text)
+
+
+def _named_apart(names: Sequence[str]) -> tuple[str, ...]:
+    """A heading in which no two names are the same and none is empty."""
+    found: list[str] = []
+    for at, name in enumerate(names, 1):
+        stem = name[:80].replace("{", "(").replace("}", ")") or ("name" if at == 1 else f"column {at}")
+        wanted, number = stem, 2
+        while wanted.casefold() in {one.casefold() for one in found}:
+            wanted, number = f"{stem[:74]} {number}", number + 1
+        found.append(wanted)
+    return tuple(found)

@@ -1,0 +1,79 @@
+"""Instances: every single thing that is to be made, under a name that never moves."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from foliant.core.design import Design, Piece, ResolvedPiece, resolve
+from foliant.core.design.roster import Roster
+from foliant.core.making.binding import around, bound_rows, tied
+from foliant.core.remembering import remembered
+from foliant.core.units import Unit
+
+Identity = tuple[str, str, str, int]
+"""Piece, applied part (or ""), row of the roster (or ""), and number: it stays when others come and go."""
+
+
+@dataclass(frozen=True, eq=False)
+class Instance:
+    """One thing to be made, its piece as its row has it. Equal ones share what they resolve to.
+
+    row     the id of its row, or "" where the piece takes nothing from the roster
+    called  what its row is called
+    """
+
+    piece: Piece
+    number: int
+    resolved: ResolvedPiece
+    applied: str = ""
+    row: str = ""
+    called: str = ""
+
+    @property
+    def identity(self) -> Identity:
+        """Its name for good."""
+        return (self.piece.id, self.applied, self.row, self.number)
+
+    @property
+    def label(self) -> str:
+        """How it is named in sentences."""
+        name = f"{self.piece.name} “{self.called}”" if self.called else self.piece.name
+        return f"{name} {self.number}" if self.piece.copies > 1 else name
+
+
+def make(design: Design) -> tuple[Instance, ...]:
+    """Every instance that is wanted: in the order of the pieces, of the rows, and of their numbers.
+
+    An empty piece gives none, nor does one in trouble; a row that a value was refused for gives none of that piece.
+    """
+    if not any(piece.tied for piece in design.pieces):
+        return _make(design.pieces, Roster(), "mm", 0.0)
+    return _make(design.pieces, design.roster, design.unit, design.stock.actual)
+
+
+@remembered
+def _make(pieces: tuple[Piece, ...], roster: Roster, unit: Unit, stock: float) -> tuple[Instance, ...]:
+    """Kept by what it takes: a name or the size of the sheet makes nothing anew."""
+    design = around(pieces, unit, stock).model_copy(update={"roster": roster})
+    return tuple(instance for piece in pieces for instance in _made(design, piece))
+
+
+def _made(design: Design, piece: Piece) -> Iterator[Instance]:
+    if not tied(design, piece):
+        yield from _copies(piece, "", "")
+        return
+    for number, (row, bound) in enumerate(bound_rows(design, piece), 1):
+        if not bound.troubles:
+            yield from _copies(bound.piece, row.id, design.roster.label(row) or f"row {number}")
+
+
+def _copies(piece: Piece, row: str, called: str) -> Iterator[Instance]:
+    if not piece.parts:
+        return
+    resolved = resolve(piece)
+    if resolved.trouble:
+        return
+    left, top, right, bottom = resolved.bounds
+    if (right - left) * (bottom - top) == 0:
+        return
+    for number in range(1, piece.copies + 1):
+        yield Instance(piece, number, resolved, row=row, called=called)

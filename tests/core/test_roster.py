@@ -1,0 +1,217 @@
+"""The roster: values of pieces that come from a table, one instance a row, and tables as they are read."""
+
+import io
+from typing import Any
+
+import openpyxl
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from foliant.core.checks import check
+from foliant.core.design import Design, resolve
+from foliant.core.design.roster import filled, shown, template
+from foliant.core.errors import Refused
+from foliant.core.formats.tables import read_table, with_rows, write_csv
+from foliant.core.making import bind, make
+from tests.making import edited, one_piece, plan, put
+
+PLATE = put("rectangle", width=72, height=30)
+NAMES = ("Ysolde", "Orrin", "Željko Åsa")
+
+
+def table(*rows: tuple[str, ...], heading: tuple[str, ...] = ("name", "wide", "inside", "how many")) -> dict[str, Any]:
+    return {"do": "take-table", "heading": list(heading), "rows": [list(row) for row in rows]}
+
+
+def change(of: str, **values: Any) -> dict[str, Any]:
+    return {"do": "change", "of": of, "values": values}
+
+
+def tie(of: str, text: str) -> dict[str, Any]:
+    return {"do": "tie", "of": of, "text": text}
+
+
+def markers(*rows: tuple[str, ...]) -> Design:
+    """A plate with words and a hole, tied to rows of a name, a width, whether it has the hole, and how many."""
+    words, hole = put("words", text="Peg", cap_height=5), put("hole", width=4, height=4)
+    design = one_piece(PLATE, words, hole)
+    kinds = {"wide": "length", "inside": "switch", "how many": "count"}
+    design = edited(design, table(*rows))
+    ids = {column.name: column.id for column in design.roster.columns}
+    return edited(
+        design,
+        *(change(f"column {ids[name]}", kind=kind) for name, kind in kinds.items()),
+        tie("part a3 text", "Guide {name}"),
+        tie("part a2 width", "{wide}"),
+        tie("part a4 hidden", "{inside}"),
+        tie("piece p1 copies", "{how many}"),
+    )
+
+
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from(NAMES), st.floats(50, 120).map(lambda wide: f"{wide:.2f}"), st.booleans(), st.integers(1, 3)
+        ),
+        min_size=1,
+        max_size=4,
+    )
+)
+def test_an_instance_of_a_row_is_the_piece_with_its_values_typed_by_hand(rows: list[Any]) -> None:
+    design = markers(*((name, wide, "x" if gone else "", str(count)) for name, wide, gone, count in rows))
+    instances = make(design)
+    assert len(instances) == sum(count for *_, count in rows)
+    (piece,) = design.pieces
+    for row, (name, wide, gone, count) in zip(design.roster.rows, rows, strict=True):
+        by_hand = edited(
+            design,
+            change("piece p1", copies=str(count)),
+            change("part a2", width=wide),
+            change("part a3", text=f"Guide {name}"),
+            {"do": "mark-parts", "piece": "p1", "parts": ["a4"], "hidden": gone},
+        )
+        bound = bind(design, piece, row)
+        assert not bound.troubles
+        assert resolve(bound.piece).outline.shape.equals(resolve(by_hand.pieces[0]).outline.shape)
+        assert resolve(bound.piece).engraved.shape.equals(resolve(by_hand.pieces[0]).engraved.shape)
+
+
+def test_a_row_that_cannot_be_is_its_own_trouble_and_the_others_are_made() -> None:
+    design = markers(("Ysolde", "80", "", ""), ("Orrin", "wide", "", ""), ("", "70", "", "2"))
+    job = plan(design)
+    assert [laid.label for laid in job.layout.instances] == [
+        "Guide tag “Ysolde”",
+        "Guide tag “row 3” 1",
+        "Guide tag “row 3” 2",
+    ]
+    found = [(finding.level, finding.title) for finding in check(job)]
+    assert ("stop", "Guide tag “Orrin” cannot be made") in found
+    assert any("“wide”" in finding.sentence for finding in check(job))
+    assert plan(edited(design, change("project", name="Dome"))).program is job.program
+
+
+def test_what_is_for_one_row_only_stays_and_the_other_changes_of_the_piece_reach_it() -> None:
+    design = markers(("Ysolde", "", "", ""), ("Orrin", "", "", ""))
+    first, second = design.roster.rows
+    own = {"do": "change-row", "row": first.id, "of": "part a3", "values": {"cap_height": "3"}}
+    elsewhere = change("part a2", height="36")
+    one, other = edited(design, own, elsewhere), edited(design, elsewhere, own)
+    (piece,) = one.pieces
+    assert bind(one, piece, one.roster.rows[0]).piece == bind(other, other.pieces[0], other.roster.rows[0]).piece
+    sizes = [bind(one, piece, row).piece.part("a3").shape.cap_height for row in one.roster.rows]  # type: ignore[union-attr]
+    assert sizes == [3, 5]
+    assert {bind(one, piece, row).piece.part("a2").shape.height for row in one.roster.rows} == {36}  # type: ignore[union-attr]
+    turned = edited(one, {"do": "sort-rows", "column": one.roster.columns[0].id})
+    assert [row.id for row in turned.roster.rows] == [second.id, first.id]
+    assert {i.identity for i in make(turned)} == {i.identity for i in make(one)}
+    back = edited(one, {"do": "revert-row", "row": first.id})
+    assert bind(back, back.pieces[0], back.roster.rows[0]).piece.part("a3").shape.cap_height == 5  # type: ignore[union-attr]
+    with pytest.raises(Refused, match="least"):
+        edited(design, {**own, "values": {"cap_height": "0.1"}})
+
+
+def test_a_column_that_goes_leaves_what_its_values_show() -> None:
+    design = markers(("Ysolde", "80", "", ""))
+    name, wide, *_ = (column.id for column in design.roster.columns)
+    gone = edited(design, {"do": "remove-column", "column": name}, {"do": "remove-column", "column": wide})
+    plate, words, _ = gone.pieces[0].parts
+    assert (plate.shape.width, words.shape.text) == (80, "Guide Ysolde")  # type: ignore[union-attr]
+    assert not plate.ties
+    copied = edited(design, {"do": "duplicate-parts", "piece": "p1", "parts": ["a3"]})
+    assert copied.pieces[0].parts[-1].ties == words_ties(design)
+    with pytest.raises(Refused, match="in braces"):
+        edited(design, tie("part a3 text", "Guide {nobody}"))
+    with pytest.raises(Refused, match="no value"):
+        edited(design, tie("part a3 colour", "{name}"))
+    with pytest.raises(Refused, match="Only values of a piece"):
+        edited(design, tie("ticket machine", "{name}"))
+
+
+def words_ties(design: Design) -> Any:
+    return design.pieces[0].part("a3").ties
+
+
+def test_text_takes_names_capitals_first_letters_and_numbers() -> None:
+    design = edited(Design(), table(("élan vega",), heading=("Given name",)))
+    roster, row = design.roster, design.roster.rows[0]
+
+    def said(text: str) -> str:
+        stored = template(text, roster)
+        assert stored is not None
+        assert shown(stored, roster).casefold() == text.casefold()
+        return filled(stored, roster, row, 7)
+
+    assert said("{given name} and co.") == "élan vega and co."
+    assert said("{Given Name in capitals}") == "ÉLAN VEGA"
+    assert said("{first letter of Given name} {number in two digits}") == "é 07"
+    assert template("{nobody} {", roster) is None
+
+
+def test_a_table_taken_anew_keeps_columns_and_rows_that_are_called_the_same() -> None:
+    design = markers(("Ysolde", "80", "", ""), ("Orrin", "90", "", ""))
+    again = edited(design, table(("Orrin", "95"), ("Maud", "70"), heading=("NAME", "wide")))
+    assert again.roster.rows[0].id == design.roster.rows[1].id
+    assert [laid.label for laid in plan(again).layout.instances] == ["Guide tag “Orrin”", "Guide tag “Maud”"]
+    block = {"do": "put-cells", "row": again.roster.rows[1].id, "cells": [["Mab", 71.5], ["Una", None], ["Ida", True]]}
+    pasted = edited(again, block)
+    assert [pasted.roster.label(row) for row in pasted.roster.rows] == ["Orrin", "Mab", "Una", "Ida"]
+    with pytest.raises(Refused, match="at most 2,000 rows"):
+        edited(pasted, {"do": "put-cells", "cells": [["x"]] * 1999})
+
+
+def workbook(*rows: tuple[Any, ...]) -> bytes:
+    book = openpyxl.Workbook()
+    for row in rows:
+        book.active.append(row)  # type: ignore[union-attr]
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("content", "found"),
+    [
+        ("name;wide\nZoë;80\nŽeljko;90\n".encode(), "UTF-8, semicolons between cells, with a heading"),
+        ("name,wide\r\nZoë,80\r\nŽeljko,90".encode("utf-8-sig"), "UTF-8, commas between cells, with a heading"),
+        ("name\twide\nZoë\t80\nŽeljko\t90\n".encode("utf-16"), "UTF-16, tabs between cells, with a heading"),
+        ("name\twide\nZoë\t80\nŽeljko\t90\n".encode("utf-16-le"), "UTF-16, tabs between cells, with a heading"),
+        ("name,wide\nZoë,80\nŽeljko,90\n".encode("cp1252"), "Windows-1252, commas between cells, with a heading"),
+        (workbook(("name", "wide"), ("Zoë", 80), ("Željko", 90.0)), "workbook, sheet “Sheet”, with a heading"),
+    ],
+)
+def test_the_same_rows_give_the_same_instances_however_they_come(content: bytes, found: str) -> None:
+    read = read_table(content)
+    assert (read.heading, read.rows, read.found) == (("name", "wide"), (("Zoë", "80"), ("Željko", "90")), found)
+    assert read_table(write_csv(read.heading, read.rows).encode()).rows == read.rows
+    design = one_piece(PLATE, put("words", text="Guide {name}", cap_height=5))
+    assert [laid.label for laid in plan(with_rows(design, content)).layout.instances] == [
+        "Guide tag “Zoë”",
+        "Guide tag “Željko”",
+    ]
+
+
+def test_a_list_without_a_heading_is_all_names_and_ragged_rows_are_filled_up() -> None:
+    plain = read_table(b"Ysolde\nOrrin\n\nMaud\n")
+    assert (plain.heading, plain.rows, plain.headed) == (("name",), (("Ysolde",), ("Orrin",), ("Maud",)), False)
+    ragged = read_table(b'guest,title\n"Orrin, the\nElder",\nMaud,Dame,extra\n=1+1\n')
+    assert ragged.heading == ("guest", "title", "column 3")
+    assert ragged.rows == (("Orrin, the Elder", "", ""), ("Maud", "Dame", "extra"), ("=1+1", "", ""))
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        (b"x" * 5_000_001, "5 MB"),
+        (b"\n , \n", "nothing in this table"),
+        (",".join("abc" for _ in range(300)).encode(), "300 columns"),
+        (b"Maud\n" * 2001, "2,001 rows"),
+        (b"\xd0\xcf\x11\xe0" + b"0" * 600, "encrypted"),
+        (b"PK\x03\x04" + b"0" * 60, "damaged"),
+        (b"\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR", "not a table"),
+        (("Maud" * 300).encode(), "at most 1,000 characters"),
+    ],
+)
+def test_what_is_no_table_gets_a_sentence(content: bytes, says: str) -> None:
+    with pytest.raises(Refused, match=says):
+        read_table(content)
