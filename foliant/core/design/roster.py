@@ -37,6 +37,12 @@ class Column(Frozen):
     name: Name
     kind: Annotated[ColumnKind, Quantity("choice", "What the column holds", choices=tuple(KINDS.items()))] = "words"
 
+    @model_validator(mode="after")
+    def _can_be_named_in_braces(self) -> "Column":
+        if {"{", "}"} & set(self.name):
+            raise Refused("Columns are named in braces where values come from them, so their names hold none.")
+        return self
+
 
 class Row(Frozen):
     """A row: its id, which it keeps wherever it is sorted to, its cells by column, and what is different for it alone.

@@ -25,7 +25,7 @@ from foliant.core.design.edits.nodes import set_node_values
 from foliant.core.design.edits.room import check_room
 from foliant.core.design.edits.treating import with_treatment
 from foliant.core.design.holds import Axis, Hold
-from foliant.core.design.model import UNNAMED, Design, Part, Piece, Stock
+from foliant.core.design.model import ROLES, UNNAMED, Design, Part, Piece, Stock
 from foliant.core.design.operations import Operation, Ticket
 from foliant.core.design.placing import reference_point
 from foliant.core.design.roster import Roster
@@ -222,6 +222,8 @@ def _switched(field: str, raw: object) -> bool:
 def _with_roles(part: Part, raw: Any) -> Part:
     """The part with other roles, as a list or as words with “and” or commas between."""
     roles = re.split(r"[,\s]+|\band\b", raw) if isinstance(raw, str) else raw
+    if not isinstance(roles, (list, tuple)) or not all(isinstance(role, str) for role in roles):
+        raise Refused(f"Its roles cannot be “{str(raw)[:40]}”; name one or more of {', '.join(ROLES)}.")
     given = changed(part, roles=tuple(role for role in roles if role))
     return given.model_copy(update={"shape": given.shape.in_roles(part.roles, given.roles)})
 

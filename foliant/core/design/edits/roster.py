@@ -120,7 +120,7 @@ class TakeTable(Command):
             found = known.pop(name.strip().casefold(), None)
             columns.append(found or build(Column, {"id": f"c{serial}", "name": name}))
         every = (*columns, *known.values())
-        named = Roster(columns=every)
+        named = build(Roster, {"columns": every})
         same = _by_label(design.roster)
         rows: list[Row] = []
         for line in self.rows:
