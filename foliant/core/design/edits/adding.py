@@ -148,11 +148,11 @@ def with_first_text(design: Design, piece_id: str, before: Part) -> Design:
     piece, old = design.piece(piece_id), before.shape
     part = piece.part(before.id)
     words = part.shape
-    if not (isinstance(old, Words) and isinstance(words, Words)) or old.text != Words().text or words.follows:
+    if not (isinstance(old, Words) and isinstance(words, Words)) or not _is_as_put_on(part, words, old):
         return design
     rest = piece.model_copy(update={"parts": tuple(other for other in piece.parts if other.id != part.id)})
     onto = next((box for box in _plates(rest, part) if _came_with(old, box)), None)
-    if onto is None or not part.plays("engraves"):
+    if onto is None:
         return design
     fitting = _words_that_fit(words, onto)
     for smaller in (fitting, *_smaller(fitting)):
@@ -160,6 +160,12 @@ def with_first_text(design: Design, piece_id: str, before: Part) -> Design:
         if at and isinstance(smaller, Words):
             return with_piece(design, with_parts(piece, [changed(part, shape=smaller, x=at[0], y=at[1])]))
     return design
+
+
+def _is_as_put_on(part: Part, words: Words, old: Words) -> bool:
+    """Whether words stand where words are put on, and said what they came with."""
+    plain = not (part.rotation or part.flipped or part.repeat or words.fit or words.edge)
+    return plain and part.plays("engraves") and old.text == Words().text and old.sized_by == "capitals"
 
 
 def _plates(piece: Piece, words: Part) -> Iterator[Bounds]:
