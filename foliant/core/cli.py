@@ -6,14 +6,15 @@ import json
 import sys
 from dataclasses import asdict
 from pathlib import Path
+from typing import Any
 
 from foliant.core.checks import check
-from foliant.core.design import Design, resolve
+from foliant.core.design import Design, Stock, resolve
 from foliant.core.design.steps import next_steps
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
-from foliant.core.formats.design_file import read_design_file
+from foliant.core.formats.design_file import read_design_file, write_design
 from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.svg import path_data
@@ -21,8 +22,10 @@ from foliant.core.formats.tables import with_rows
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
 from foliant.core.pricing import price
+from foliant.core.quantities import with_values
+from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan
-from foliant.core.units import format_duration
+from foliant.core.units import format_duration, format_length
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -61,6 +64,15 @@ def _parser() -> argparse.ArgumentParser:
         if name == "steps":
             command.add_argument("--piece", help="the id of the piece; else the first")
             command.add_argument("--parts", default="", help="the ids of the chosen parts, with commas between")
+    starters = commands.add_parser(
+        "starters", help="list the ready pieces to begin with, or write one as a design file"
+    )
+    starters.add_argument("name", nargs="?", help="the starter to write")
+    starters.add_argument("--to", help="the design file to write; else it is printed")
+    starters.add_argument("--values", nargs="*", default=[], help="what it asks for, words first, in the order listed")
+    starters.add_argument("--thickness", help="how thick the stock was measured to be, such as 2.9 or 1/8 in")
+    starters.add_argument("--json", action="store_true", help="list as JSON")
+    starters.set_defaults(run=_starters)
     schema = commands.add_parser("schema", help="print the JSON schema of the design file, or of the shop file")
     schema.add_argument("of", nargs="?", choices=("design", "shop"), default="design")
     schema.set_defaults(run=_schema)
@@ -123,12 +135,43 @@ def _export(options: argparse.Namespace) -> int:
     writer = WRITERS.get(target.suffix.lstrip(".").lower())
     if writer is None:
         raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
-    content = writer.write(_job(options))
+    _write(target, writer.write(_job(options)))
+    return 0
+
+
+def _write(target: Path, content: bytes) -> None:
     try:
         target.write_bytes(content)
     except OSError as error:
         raise Refused(f"{target} cannot be written: {(error.strerror or 'unknown error').lower()}.") from None
+
+
+def _starters(options: argparse.Namespace) -> int:
+    if not options.name:
+        rows = [_starter(starter) for starter in STARTERS]
+        if options.json:
+            print(json.dumps({"starters": rows}, indent=1, ensure_ascii=False))
+        else:
+            for row in rows:
+                asks = f"; asks for {', '.join(row['asks'])}" if row["asks"] else ""
+                print(f"{row['key']:20}{row['name']}, {row['size']}: {row['about']}{asks}")
+        return 0
+    thickness = {"measured": options.thickness} if options.thickness else {}
+    content = write_design(find_starter(options.name).design(options.values, with_values(Stock(), thickness, "mm")))
+    if options.to:
+        _write(Path(options.to), content.encode())
+    else:
+        print(content, end="")
     return 0
+
+
+def _starter(starter: Starter) -> dict[str, Any]:
+    """A starter as it is listed: the size of its first piece, and the labels of what it asks for."""
+    design = starter.design()
+    left, top, right, bottom = resolve(design.pieces[0]).bounds
+    size = f"{format_length(right - left, 'mm', with_unit=False)} × {format_length(bottom - top, 'mm')}"
+    asks = [address.rpartition(" ")[2].replace("_", " ") for address in starter.asks]
+    return {"key": starter.key, "name": starter.name, "about": starter.about, "size": size, "asks": asks}
 
 
 def _estimate(options: argparse.Namespace) -> int:

@@ -1,0 +1,69 @@
+"""A starter: a ready piece, or a few that belong together, made of ordinary parts by ordinary edits."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from foliant.core.design import Design, Stock, apply, read_edit
+from foliant.core.errors import Refused
+
+Edit = dict[str, Any]
+
+
+@dataclass(frozen=True, eq=False)
+class Starter:
+    """A ready design.
+
+    key, name  how it is named to the command line, and to makers
+    about      what it is, in a few words
+    edits      what makes it from an empty project: pieces and parts are numbered as they come, `p1`, `a2`, `a3` …
+    asks       the addresses of the values that it asks for, words first
+    says       what its words say until others are typed, in the order in which it asks for them
+    ends       what is done once those are typed
+    """
+
+    key: str
+    name: str
+    about: str
+    edits: tuple[Edit, ...] = ()
+    asks: tuple[str, ...] = ()
+    says: tuple[str, ...] = ()
+    ends: tuple[Edit, ...] = ()
+
+    def begins(self, thickness: float) -> tuple[Edit, ...]:
+        """What makes it from an empty project, for stock so thick, mm."""
+        return self.edits
+
+    def design(self, values: Sequence[str] = (), stock: Stock | None = None) -> Design:
+        """The project that it begins, with values typed for what it asks for, in that order; raises `Refused`."""
+        if len(values) > len(self.asks):
+            raise Refused(f"{self.name} asks for {len(self.asks)} values, and {len(values)} were given.")
+        design = Design(stock=stock or Stock())
+        given = (*values, *self.says[len(values) :])
+        asked = [typed(*address.rpartition(" ")[::2], text) for address, text in zip(self.asks, given, strict=False)]
+        named = {"do": "rename", "name": self.name}
+        for edit in (*self.begins(design.stock.actual), *asked, *self.ends, named):
+            design = apply(design, read_edit(edit))
+        return design
+
+
+def piece(name: str) -> Edit:
+    """A new piece."""
+    return {"do": "add-piece", "name": name}
+
+
+def put(kind: str, on: str = "p1", onto: str = "", **more: Any) -> Edit:
+    """A part put on a piece and held where it lands; what is no place, turn or role is a value of its shape."""
+    known: Edit = {key: more.pop(key) for key in ("x", "y", "rotation", "role") if key in more}
+    where: Edit = {"piece": on, "onto": [onto] if onto else [], "held": True}
+    return {"do": "add-part", "kind": kind, **where, **known, "values": more}
+
+
+def do(how: str, /, *parts: str, on: str = "p1", **more: Any) -> Edit:
+    """Something done with parts of a piece."""
+    return {"do": how, "piece": on, "parts": list(parts), **more}
+
+
+def typed(of: str, field: str, text: str) -> Edit:
+    """A value typed."""
+    return {"do": "change", "of": of, "values": {field: text}}
