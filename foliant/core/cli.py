@@ -166,10 +166,8 @@ def _starters(options: argparse.Namespace) -> int:
 
 
 def _starter(starter: Starter) -> dict[str, Any]:
-    """A starter as it is listed: the size of its first piece, and the labels of what it asks for."""
-    design = starter.design()
-    left, top, right, bottom = resolve(design.pieces[0]).bounds
-    size = f"{format_length(right - left, 'mm', with_unit=False)} × {format_length(bottom - top, 'mm')}"
+    """A starter as it is listed, with the names of what it asks for."""
+    size = f"{format_length(starter.size[0], 'mm', with_unit=False)} × {format_length(starter.size[1], 'mm')}"
     asks = [address.rpartition(" ")[2].replace("_", " ") for address in starter.asks]
     return {"key": starter.key, "name": starter.name, "about": starter.about, "size": size, "asks": asks}
 

@@ -12,6 +12,7 @@ urlpatterns = [
     path("join/", views.Join.as_view(), name="join"),
     path("leave/", LogoutView.as_view(), name="leave"),
     path("workshop/", views.workshop, name="workshop"),
+    path("starters/<slug:key>.svg", views.starter, name="starter"),
     path("motifs.json", views.motifs, name="motifs"),
     path("projects/new/", views.new_project, name="new-project"),
     path("projects/<int:project_id>/duplicate/", views.duplicate_project, name="duplicate-project"),

@@ -20,6 +20,8 @@ STRETCHED = {"ring-ornament", "name-between-bars"}  # long names are thin there,
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda starter: starter.key)
 def test_a_starter_is_sound_as_it_comes_and_with_other_names(starter: Starter) -> None:
     assert not check(plan(starter.design()))
+    left, top, right, bottom = resolve(starter.design().pieces[0]).bounds
+    assert (right - left, bottom - top) == pytest.approx(starter.size, abs=0.06)
     fields = [address.rpartition(" ")[2] for address in starter.asks]
     assert fields == sorted(fields, key=lambda field: field != "text")  # words are asked for first
     for name in ("Bo", "Bartholomew"):

@@ -261,6 +261,23 @@ def board(maker: Hands) -> None:
     maker.role("cuts")
 
 
+def test_a_starter_asks_for_its_words_and_is_done(page: Page) -> None:
+    maker = Hands(page)
+    page.get_by_role("button", name="Key tag").click()
+    maker.actions += 1
+    page.wait_for_url("**/shape/**")
+    expect(page.locator(".spec .editing input")).to_be_focused()
+    maker.type("Ysolde", "Enter")
+    free(page)
+    (tag,) = design_of(page).pieces
+    assert [part.shape.text for part in tag.parts if isinstance(part.shape, Words)] == ["Ysolde"]
+    page.reload()
+    expect(page.locator(".spec > .sentence")).to_contain_text("Key tag")  # and is not asked again
+    maker.follow("Check")
+    expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible(timeout=20_000)
+    assert maker.actions <= 3
+
+
 _FEW = (
     (tag, 18),
     (fob, 13),

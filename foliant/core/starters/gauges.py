@@ -22,6 +22,8 @@ class SlotGauge(Starter):
         return tuple(found)
 
 
-SLOT_GAUGE = SlotGauge("slot-gauge", "Slot gauge", "slots from 0.3 mm under the measured thickness to 0.3 over")
+SLOT_GAUGE = SlotGauge(
+    "slot-gauge", "Slot gauge", "slots from 0.3 mm under the measured thickness to 0.3 over", (112, 34)
+)
 
 GAUGES = (SLOT_GAUGE,)

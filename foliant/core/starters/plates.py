@@ -6,6 +6,7 @@ COASTER = Starter(
     "coaster",
     "Coaster",
     "round, with a script word in a scored line",
+    (95, 95),
     (
         piece("Coaster"),
         put("circle", diameter=95),
@@ -19,6 +20,7 @@ ROUND_LETTERING = Starter(
     "round-lettering",
     "Round lettering",
     "words above and below along the edge, and a motif between",
+    (110, 110),
     (
         piece("Disc"),
         put("circle", diameter=110),
@@ -32,6 +34,7 @@ DOOR_SIGN = Starter(
     "door-sign",
     "Door sign",
     "with a scored frame and a hole in each corner",
+    (180, 70),
     (
         piece("Door sign"),
         put("rectangle", width=180, height=70),
@@ -48,6 +51,7 @@ MAGNET_BOARD = Starter(
     "magnet-board",
     "Board with magnet places",
     "lines of words, and a place for a magnet in each corner",
+    (180, 120),
     (
         piece("Board"),
         put("rectangle", width=180, height=120, corners="rounded", corner=4),

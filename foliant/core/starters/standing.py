@@ -6,6 +6,7 @@ SPIKED_MARKER = Starter(
     "spiked-marker",
     "Spiked marker",
     "a plate with a name on a spike",
+    (90, 104),
     (
         piece("Marker"),
         put("rectangle", width=90, height=36, corners="rounded", corner=6),
@@ -20,6 +21,7 @@ TOPPER = Starter(
     "topper",
     "Topper",
     "joined words on a spike",
+    (71.4, 127.8),
     (
         piece("Topper"),
         put("words", text="Zoë\nthirty", font="pacifico", cap_height=26),
@@ -33,6 +35,7 @@ BETWEEN_BARS = Starter(
     "name-between-bars",
     "Name between bars",
     "joined, and fitted between two bars",
+    (73.7, 38.9),
     (
         piece("Name"),
         put("words", text="Ysolde", font="pacifico", cap_height=20),
@@ -45,6 +48,7 @@ STIRRER = Starter(
     "stirrer",
     "Stirrer",
     "three discs on a bar, the first with an initial",
+    (20, 168),
     (
         piece("Stirrer"),
         put("rectangle", width=6, height=140),
@@ -62,6 +66,7 @@ SLOTTED_STAND = Starter(
     "slotted-stand",
     "Slotted stand",
     "an arched plate with words, and the foot that it is lapped with",
+    (90, 80),
     (
         piece("Plate"),
         put("arch", width=90, height=80, rise=30),

@@ -16,6 +16,7 @@ class Starter:
 
     key, name  how it is named to the command line, and to makers
     about      what it is, in a few words
+    size       how wide and high its first piece is as it comes, mm
     edits      what makes it from an empty project: pieces and parts are numbered as they come, `p1`, `a2`, `a3` …
     asks       the addresses of the values that it asks for, words first
     says       what its words say until others are typed, in the order in which it asks for them
@@ -25,6 +26,7 @@ class Starter:
     key: str
     name: str
     about: str
+    size: tuple[float, float]
     edits: tuple[Edit, ...] = ()
     asks: tuple[str, ...] = ()
     says: tuple[str, ...] = ()

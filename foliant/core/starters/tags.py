@@ -6,6 +6,7 @@ HANG_TAG = Starter(
     "hang-tag",
     "Hang tag",
     "with a name in a scored frame, and a hole",
+    (55, 90),
     (
         piece("Hang tag"),
         put("rectangle", width=55, height=90, corners="cut", corner=10),
@@ -21,6 +22,7 @@ KEY_TAG = Starter(
     "key-tag",
     "Key tag",
     "with a name and a hole at its end",
+    (62, 24),
     (
         piece("Key tag"),
         put("rectangle", width=62, height=24, corners="rounded", corner=8),
@@ -35,6 +37,7 @@ KEYRING_PLATE = Starter(
     "keyring-plate",
     "Keyring plate",
     "round a motif and a name, with an eye",
+    (68.6, 23.0),
     (
         piece("Keyring plate"),
         put("words", text="Orrin", cap_height=9),
@@ -50,6 +53,7 @@ BOOKMARK = Starter(
     "bookmark",
     "Bookmark with a flap",
     "with a wavy end, and a slit round a flap that holds the page",
+    (42, 150),
     (
         piece("Bookmark"),
         put("wave", width=42, height=150),
@@ -63,6 +67,7 @@ GIFT_TAGS = Starter(
     "gift-tags",
     "Gift tag set",
     "a plate, a disc and a heart, each with a name",
+    (60, 32),
     (
         piece("Gift plate"),
         put("rectangle", width=60, height=32, corners="scooped", corner=6),
@@ -85,6 +90,7 @@ PENNANTS = Starter(
     "pennants",
     "Pennants of a word",
     "swallow-tailed, one for each letter, with two holes to thread",
+    (50, 66),
     (
         piece("Pennant"),
         put("swallowtail", width=50, height=66, notch=14),
@@ -101,6 +107,7 @@ FRAMED_MOTIF = Starter(
     "framed-motif",
     "Framed motif",
     "held by tabs in a ring, with an eye",
+    (84, 91),
     (
         piece("Framed motif"),
         put("ring", diameter=84, band=6),
@@ -115,6 +122,7 @@ RING_ORNAMENT = Starter(
     "ring-ornament",
     "Ring ornament",
     "a name that fills a ring, with an eye",
+    (80, 87),
     (
         piece("Ring ornament"),
         put("ring", diameter=80, band=6),

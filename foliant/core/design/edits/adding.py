@@ -8,7 +8,7 @@ from pydantic import Field
 
 from foliant.core.design.edits.command import Command, Values, changed, last_of, with_parts, with_piece
 from foliant.core.design.edits.holding import HoldParts
-from foliant.core.design.edits.landing import after, edge_for, landing, lies_on_material
+from foliant.core.design.edits.landing import after, edge_for, landing, lies_free, lies_on_material
 from foliant.core.design.edits.room import check_room
 from foliant.core.design.holds import PIECE, Hold
 from foliant.core.design.model import Design, Part, Piece, Role
@@ -141,14 +141,12 @@ class AddPart(Command):
         return f"put on {KINDS[self.kind].title.lower()}"
 
 
-def with_first_text(design: Design, piece_id: str, before: Part) -> Design:
-    """The design once words have a text of their own in place of the one that they came with: they are as large as
-    suits that, unless somebody has sized them.
-    """
+def with_suiting_words(design: Design, piece_id: str, before: Part) -> Design:
+    """The design once words say something else: where nobody has sized them, they are as large as suits that."""
     piece, old = design.piece(piece_id), before.shape
     part = piece.part(before.id)
     words = part.shape
-    if not (isinstance(old, Words) and isinstance(words, Words)) or not _is_as_put_on(part, words, old):
+    if not (isinstance(old, Words) and isinstance(words, Words)) or not _stands_plain(part, words):
         return design
     rest = piece.model_copy(update={"parts": tuple(other for other in piece.parts if other.id != part.id)})
     onto = next((box for box in _plates(rest, part) if _came_with(old, box)), None)
@@ -156,16 +154,15 @@ def with_first_text(design: Design, piece_id: str, before: Part) -> Design:
         return design
     fitting = _words_that_fit(words, onto)
     for smaller in (fitting, *_smaller(fitting)):
-        at = landing(rest, join(smaller.paths()).bounds, onto, "engraves", first=(part.x, part.y))
-        if at and isinstance(smaller, Words):
-            return with_piece(design, with_parts(piece, [changed(part, shape=smaller, x=at[0], y=at[1])]))
+        if lies_free(rest, join(smaller.paths()).bounds, onto, (part.x, part.y)):
+            return with_piece(design, with_parts(piece, [changed(part, shape=smaller)]))
     return design
 
 
-def _is_as_put_on(part: Part, words: Words, old: Words) -> bool:
-    """Whether words stand where words are put on, and said what they came with."""
-    plain = not (part.rotation or part.flipped or part.repeat or words.fit or words.edge)
-    return plain and part.plays("engraves") and old.text == Words().text and old.sized_by == "capitals"
+def _stands_plain(part: Part, words: Words) -> bool:
+    """Whether words are engraved as they are put on, neither turned nor made to follow anything."""
+    turned = part.rotation or part.flipped or part.repeat or words.fit or words.edge
+    return not turned and part.plays("engraves") and words.sized_by == "capitals"
 
 
 def _plates(piece: Piece, words: Part) -> Iterator[Bounds]:

@@ -2,7 +2,7 @@
 
 from typing import Literal, Self
 
-from foliant.core.design.edits.adding import with_first_text
+from foliant.core.design.edits.adding import with_suiting_words
 from foliant.core.design.edits.command import Command, PartsCommand, Values, holder
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import Design
@@ -23,7 +23,7 @@ class Change(Command):
         if of.kind != "part" or list(self.values) != ["text"]:
             return done
         piece = holder(design, of.id)
-        return with_first_text(done, piece.id, piece.part(of.id))
+        return with_suiting_words(done, piece.id, piece.part(of.id))
 
     def says(self, design: Design) -> str:
         return f"change {' and '.join(self.values).replace('_', ' ')}"

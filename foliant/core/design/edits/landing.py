@@ -27,11 +27,11 @@ Side = Literal["left", "right", "top", "bottom"]
 _AXES: dict[Side, tuple[int, int]] = {"left": (0, 0), "right": (0, 2), "top": (1, 0), "bottom": (1, 2)}
 
 
-def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role, first: Point | None = None) -> Point | None:
+def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None:
     """The origin (mm) of something new with its box `own` about that origin, on the box `onto` of a piece.
 
     What adds or guides goes to the middle; what marks or cuts goes there too, or beside what is there already, on
-    material. `first` is tried before. None where there is no such room.
+    material. None where there is no such room.
     """
     centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
     if role in ("adds", "guides"):
@@ -39,7 +39,6 @@ def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role, first: Point | 
     marks = _marks(piece)
     room = _within(onto, marks)
     places = [
-        *([first] if first else []),
         centre,
         *(at for axis in (1, 0) for at in _beside(own, room, _in_the_way(marks, onto), axis)),
     ]
@@ -107,6 +106,11 @@ def _free(
         if clear and (material.is_empty or material.covers(shapely.box(*box))):
             return what
     return None
+
+
+def lies_free(piece: Piece, own: Bounds, onto: Bounds, at: Point) -> bool:
+    """Whether something with its box `own` about its origin lies on material at a place, with nothing in its way."""
+    return bool(_free(piece, own, onto, _marks(piece), [(True, at)]))
 
 
 def lies_on_material(piece: Piece, at: Point) -> bool:
