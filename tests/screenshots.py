@@ -10,9 +10,15 @@ from tests.stack import chromium, enter, running_stack
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 
 
+_IN_SIGHT = """() => [...document.images]
+    .filter((one) => one.getBoundingClientRect().left < innerWidth && one.getBoundingClientRect().top < innerHeight)
+    .every((one) => one.complete && one.naturalWidth)"""
+
+
 def shot(page: Page, name: str) -> None:
     """One picture, once the fonts are there and nothing moves."""
     page.evaluate("document.fonts.ready")
+    page.wait_for_function(_IN_SIGHT)
     page.mouse.move(700, 790)
     page.wait_for_timeout(700)
     page.screenshot(path=FOLDER / f"{name}.png")
