@@ -1,6 +1,7 @@
 """The roster: values of pieces that come from a table, one instance a row, and tables as they are read."""
 
 import io
+import json
 from typing import Any
 
 import openpyxl
@@ -9,12 +10,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.checks import check
-from foliant.core.design import Design, resolve
-from foliant.core.design.roster import filled, shown, template
+from foliant.core.design import Design, Piece, resolve
+from foliant.core.design.roster import Row, filled, shown, template
 from foliant.core.errors import Refused
 from foliant.core.formats.tables import read_table, with_rows, write_csv
-from foliant.core.making import bind, make
+from foliant.core.making import Bound, bound_rows, make
 from tests.making import edited, one_piece, plan, put
+
+
+def bind(design: Design, piece: Piece, row: Row) -> Bound:
+    return next(bound for bound in bound_rows(design, piece) if bound.row == row)
+
 
 PLATE = put("rectangle", width=72, height=30)
 NAMES = ("Ysolde", "Orrin", "Željko Åsa")
@@ -111,15 +117,56 @@ def test_what_is_for_one_row_only_stays_and_the_other_changes_of_the_piece_reach
         edited(design, {**own, "values": {"cap_height": "0.1"}})
 
 
-def test_a_column_that_goes_leaves_what_its_values_show() -> None:
+def test_lengths_of_a_roster_stay_what_they_are_in_another_unit() -> None:
     design = markers(("Ysolde", "80", "", ""))
-    name, wide, *_ = (column.id for column in design.roster.columns)
-    gone = edited(design, {"do": "remove-column", "column": name}, {"do": "remove-column", "column": wide})
-    plate, words, _ = gone.pieces[0].parts
+    inches = edited(design, {"do": "set-unit", "unit": "in"})
+    row = inches.roster.rows[0].id
+    own = edited(
+        inches, {"do": "change-row", "row": row, "of": "part a3", "values": {"cap_height": "0.25", "text": "7"}}
+    )
+    (bound,) = bound_rows(own, own.pieces[0])
+    assert bound.piece.part("a2").shape.width == 80  # type: ignore[union-attr]
+    words = bound.piece.part("a3").shape
+    assert (words.cap_height, words.text) == (6.35, "7")  # type: ignore[union-attr]
+
+
+def test_rows_reach_what_is_locked_and_whatever_a_file_holds_opens() -> None:
+    design = edited(
+        markers(("Ysolde", "80", "", "")), {"do": "mark-parts", "piece": "p1", "parts": ["a3"], "locked": True}
+    )
+    (bound,) = bound_rows(design, design.pieces[0])
+    words = bound.piece.part("a3")
+    assert (words.shape.text, words.locked, bound.troubles) == ("Guide Ysolde", True, ())  # type: ignore[union-attr]
+    with pytest.raises(Refused, match="locked"):
+        edited(design, tie("part a3 cap_height", "{wide}"))
+    row = design.roster.rows[0]
+    strange = {"zz a3 x": "1", "node a3": "1", "node a3 0 0 x": "1", "a3": "", "part a3 zz": "2", "a3 a3 a3": "x"}
+    roster = design.roster.model_copy(update={"rows": (Row(id=row.id, cells=row.cells, own=strange),)})
+    job = plan(design.model_copy(update={"roster": roster}))
+    assert {finding.check for finding in check(job)} >= {"rows_can_be_made"}
+
+
+def test_rows_that_ask_for_a_million_are_stopped() -> None:
+    design = markers(*((name, "", "", "500") for name in NAMES * 7))
+    assert len(make(design)) == 10_000
+    titles = [finding.title for finding in check(plan(design))]
+    assert "The rows ask for more than 10,000" in titles
+
+
+def test_a_column_that_goes_leaves_what_its_values_show() -> None:
+    design = markers(("Ysolde", "80", "x", ""))
+    name, wide, inside, _ = (column.id for column in design.roster.columns)
+    gone = edited(design, *({"do": "remove-column", "column": one} for one in (name, wide, inside)))
+    plate, words, hole = gone.pieces[0].parts
+    assert hole.hidden
     assert (plate.shape.width, words.shape.text) == (80, "Guide Ysolde")  # type: ignore[union-attr]
     assert not plate.ties
     copied = edited(design, {"do": "duplicate-parts", "piece": "p1", "parts": ["a3"]})
     assert copied.pieces[0].parts[-1].ties == words_ties(design)
+    text = json.dumps({"format": "foliant-parts", "parts": [design.pieces[0].part("a3").model_dump(mode="json")]})
+    paste = {"do": "paste-parts", "piece": "p1", "text": text}
+    assert edited(design, paste).pieces[0].parts[-1].ties == words_ties(design)
+    assert edited(one_piece(PLATE), paste).pieces[0].parts[-1].ties == ()  # its column is not here
     with pytest.raises(Refused, match="in braces"):
         edited(design, tie("part a3 text", "Guide {nobody}"))
     with pytest.raises(Refused, match="no value"):

@@ -16,7 +16,7 @@ from foliant.core.checks.operations import (
     speeds_are_real,
 )
 from foliant.core.checks.pieces import PIECE_CHECKS, check_piece, pieces_are_sound
-from foliant.core.checks.rows import rows_are_sound, rows_can_be_made
+from foliant.core.checks.rows import not_too_many_are_asked_for, rows_are_sound, rows_can_be_made
 from foliant.core.checks.sheet import (
     everything_fits,
     nothing_overlaps,
@@ -32,6 +32,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     machines_are_here,
     pieces_are_sound,
     rows_can_be_made,
+    not_too_many_are_asked_for,
     rows_are_sound,
     sheet_is_not_empty,
     stock_is_as_on_the_shelf,

@@ -26,7 +26,7 @@ from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
 from foliant.core.design import Design, Piece, resolve
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid
-from foliant.core.making import tied
+from foliant.core.making import tied_pieces
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job
 
@@ -66,8 +66,9 @@ def _check_piece(bench: Bench) -> tuple[Finding, ...]:
 def pieces_are_sound(job: Job) -> Iterator[Finding]:
     """The findings of every piece, shown on its first instance, and marked on all."""
     first = {instance.piece.id: instance for instance in reversed(job.layout.instances)}
+    tied = tied_pieces(job.design)
     for piece in job.design.pieces:
-        if not tied(job.design, piece):
+        if piece.id not in tied:
             for finding in check_piece(job.design, piece, job.shop):
                 yield on_sheet(finding, first.get(piece.id))
 

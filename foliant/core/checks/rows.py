@@ -5,9 +5,9 @@ from dataclasses import replace
 
 from foliant.core.checks.finding import Finding
 from foliant.core.checks.pieces import check_piece, on_sheet
-from foliant.core.design import Piece, resolve
-from foliant.core.design.roster import Row
-from foliant.core.making import Bound, bound_rows, tied
+from foliant.core.design import Piece
+from foliant.core.design.budget import MOST_INSTANCES
+from foliant.core.making import Bound, bound_rows, tied_pieces
 from foliant.core.ticket import Job
 
 _MOST_TOLD = 20
@@ -16,9 +16,7 @@ _MOST_TOLD = 20
 
 def rows_can_be_made(job: Job) -> Iterator[Finding]:
     """What a row has that cannot be, or has nothing for, is that row's alone; the others are made."""
-    for piece in job.design.pieces:
-        if not tied(job.design, piece):
-            continue
+    for piece in _tied(job):
         if not job.design.roster.rows:
             yield Finding(
                 "rows_can_be_made",
@@ -29,23 +27,43 @@ def rows_can_be_made(job: Job) -> Iterator[Finding]:
                 "shape",
                 piece.id,
             )
-        yield from _told(found for row, bound in bound_rows(job.design, piece) for found in _of_row(job, row, bound))
+        yield from _told(found for bound in bound_rows(job.design, piece) for found in _of_row(bound))
+
+
+def not_too_many_are_asked_for(job: Job) -> Iterator[Finding]:
+    """Rows that say how many could ask for more than any sheet holds."""
+    tied = _tied(job)
+    wanted = sum(piece.copies for piece in job.design.pieces if piece not in tied)
+    wanted += sum(bound.piece.copies for piece in tied for bound in bound_rows(job.design, piece))
+    if tied and wanted > MOST_INSTANCES:
+        yield Finding(
+            "not_too_many_are_asked_for",
+            "stop",
+            f"The rows ask for more than {MOST_INSTANCES:,}",
+            f"The rows ask for more than {MOST_INSTANCES:,} pieces in all, and no more are made of a project: ask for "
+            "fewer in the roster.",
+            "shape",
+        )
 
 
 def rows_are_sound(job: Job) -> Iterator[Finding]:
     """The findings of every piece as each row has it, shown on its first instance."""
     laid = {(one.piece.id, one.instance.row): one for one in reversed(job.layout.instances)}
-    for piece in job.design.pieces:
-        if tied(job.design, piece):
-            yield from _told(
-                replace(on_sheet(finding, laid.get((piece.id, row.id))), row=row.id, fixes=())
-                for row, bound in bound_rows(job.design, piece)
-                for finding in check_piece(job.design, _called(job, bound.piece, row), job.shop)
-            )
+    for piece in _tied(job):
+        yield from _told(
+            replace(on_sheet(finding, laid.get((piece.id, bound.row.id))), row=bound.row.id, fixes=())
+            for bound in bound_rows(job.design, piece)
+            for finding in check_piece(job.design, _named(bound), job.shop)
+        )
 
 
-def _of_row(job: Job, row: Row, bound: Bound) -> Iterator[Finding]:
-    name = _called(job, bound.piece, row).name
+def _tied(job: Job) -> list[Piece]:
+    tied = tied_pieces(job.design)
+    return [piece for piece in job.design.pieces if piece.id in tied]
+
+
+def _of_row(bound: Bound) -> Iterator[Finding]:
+    name = _named(bound).name
     for _, says in bound.troubles:
         yield Finding(
             "rows_can_be_made",
@@ -54,9 +72,9 @@ def _of_row(job: Job, row: Row, bound: Bound) -> Iterator[Finding]:
             f"{name} is left off the sheet. {says} Change that cell, or the value for this row alone.",
             "shape",
             bound.piece.id,
-            row=row.id,
+            row=bound.row.id,
         )
-    for part in bound.left_out:
+    for _ in bound.left_out:
         yield Finding(
             "rows_can_be_made",
             "look",
@@ -64,16 +82,13 @@ def _of_row(job: Job, row: Row, bound: Bound) -> Iterator[Finding]:
             f"The row has nothing for words of {name}, so they are left out of it: fill the cell, or drop the row.",
             "shape",
             bound.piece.id,
-            resolve(bound.piece).bounds if part else None,
-            row=row.id,
+            row=bound.row.id,
         )
 
 
-def _called(job: Job, piece: Piece, row: Row) -> Piece:
-    """The piece under the name that its row gives it."""
-    roster = job.design.roster
-    called = roster.label(row) or f"row {roster.rows.index(row) + 1}"
-    return piece.model_copy(update={"name": f"{piece.name} “{called}”"})
+def _named(bound: Bound) -> Piece:
+    """The piece under the name that its row gives it, for sentences."""
+    return bound.piece.model_copy(update={"name": f"{bound.piece.name} “{bound.called}”"})
 
 
 def _told(findings: Iterator[Finding]) -> Iterator[Finding]:

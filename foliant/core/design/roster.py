@@ -11,7 +11,9 @@ from pydantic import Field, model_validator
 from foliant.core.design.names import Identifier, Name
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Texts
+from foliant.core.motifs import MOTIFS
 from foliant.core.quantities import Quantity
+from foliant.core.units import Unit
 
 MOST_ROWS = 2000
 MOST_COLUMNS = 60
@@ -60,8 +62,9 @@ class Row(Frozen):
 
 
 class Roster(Frozen):
-    """Columns and rows, in the order that the maker sees."""
+    """Columns and rows, in the order that the maker sees; `unit` is what bare lengths in it are in."""
 
+    unit: Unit = "mm"
     columns: tuple[Column, ...] = Field((), max_length=MOST_COLUMNS)
     rows: tuple[Row, ...] = Field((), max_length=MOST_ROWS)
 
@@ -86,8 +89,12 @@ class Roster(Frozen):
                 return row
         raise Refused("That row is no longer in the roster.")
 
+    def called(self, row: Row, number: int) -> str:
+        """What a row, the `number`th, is called: its first words, or else its number."""
+        return self.label(row) or f"row {number}"
+
     def label(self, row: Row) -> str:
-        """What a row is called: its first words."""
+        """The first words of a row; "" where it has none."""
         words = (row.cell(column.id) for column in self.columns if column.kind == "words")
         return next((found for text in words if (found := " ".join(text.split())[:40])), "")
 
@@ -179,7 +186,7 @@ def shown(says: str, roster: Roster) -> str:
 def columns_in(says: str, roster: Roster) -> tuple[str, ...]:
     """The ids of the columns that a stored template comes from."""
     ids = {column.id: column.id for column in roster.columns}
-    slots = (slot_of(match, ids) for match in _IN_BRACES.findall(says))
+    slots = (slot_of(match, ids) for match in named_in(says))
     return tuple(dict.fromkeys(slot.column for slot in slots if slot and slot.column))
 
 
@@ -195,15 +202,54 @@ def filled(says: str, roster: Roster, row: Row, number: int) -> str:
     return "\n".join(" ".join(line.split()) for line in lines).strip("\n")
 
 
-def switched(text: str) -> str:
+def value_of(of: str, says: str, roster: Roster, row: Row, number: int) -> str:
+    """What the value at an address says for a row, as it would be typed there: `filled`, a motif by its key, and yes or
+    no where it is that.
+    """
+    text = filled(says, roster, row, number)
+    kinds = {roster.column(column).kind for column in columns_in(says, roster)}
+    field = of.rpartition(" ")[2]
+    if "switch" in kinds or field == "hidden":
+        return _switched(text)
+    return _motif_key(text) if field == "motif" else text
+
+
+def _switched(text: str) -> str:
     """Yes or no as cells say it, such as a cross or nothing; other text as it is."""
     plain = text.strip().casefold()
     return "yes" if plain in _YES else "no" if plain in _NO else text
 
 
+def _motif_key(text: str) -> str:
+    """The key of the motif that is called so, or found by that word alone; else the text."""
+    plain = text.strip().casefold()
+    named = plain.replace(" ", "-")
+    if named in MOTIFS:
+        return named
+    return next((motif.key for motif in MOTIFS.values() if plain in motif.words), text)
+
+
+def named_in(text: str) -> list[str]:
+    """What stands in braces in a text."""
+    return _IN_BRACES.findall(text)
+
+
+def number_in(text: str) -> float | None:
+    """The number that a cell begins with, whatever its unit; None where it begins with none."""
+    try:
+        return float(text.split()[0].replace(",", ".")) if text.split() else None
+    except ValueError:
+        return None
+
+
 def cell_text(raw: object) -> str:
-    """Text as a cell keeps it: one line, without control characters; raises `Refused` where it is too long."""
-    text = unicodedata.normalize("NFC", str(raw))
+    """What a cell keeps of text, a number, yes or no, or nothing: one line, without control characters.
+
+    Raises `Refused` where it is too long.
+    """
+    if raw is None or isinstance(raw, bool):
+        return {None: "", True: "yes", False: "no"}[raw]
+    text = unicodedata.normalize("NFC", f"{raw:.10g}" if isinstance(raw, float) else str(raw))
     plain = "".join(" " if unicodedata.category(c) in ("Cc", "Cs", "Co", "Cn", "Zl", "Zp") else c for c in text)
     plain = " ".join(plain.split())
     if len(plain) > LONGEST_CELL:

@@ -93,7 +93,7 @@ def _held_inside(piece: Piece, part: Part) -> Iterator[Step]:
             continue
         if union([box, part_bounds(frame)]) == part_bounds(frame) and _apart([part, frame]):
             edit = _edit("tab-parts", piece, [part, frame])
-            yield Step(f"Hold it with tabs in {frame.shape.label()}", edit, "part new count")
+            yield Step(f"Hold it with tabs in {frame.shape.label()[:40]}", edit, "part new count")
             return
 
 

@@ -5,7 +5,6 @@ What a file does not say of itself, such as its encoding, is found out, and said
 
 import csv
 import io
-import re
 import zipfile
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
@@ -15,13 +14,12 @@ from typing import Any
 import openpyxl
 
 from foliant.core.design import Design, apply, read_edit
-from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, cell_text
+from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, cell_text, named_in, number_in
 from foliant.core.errors import Refused
 
 LARGEST = 5_000_000
 """The most bytes in a file."""
 
-_IN_BRACES = re.compile(r"\{([^{}]+)\}")
 _LARGEST_UNPACKED = 30_000_000
 _DELIMITERS = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}
 _HEADINGS = frozenset(
@@ -58,10 +56,10 @@ def read_table(content: bytes, headed: bool | None = None, named: Collection[str
     if content[:4] == _OLD_OFFICE:
         raise Refused("This workbook is encrypted, or of an old kind (.xls): save it as .xlsx or .csv, unprotected.")
     lines, found = _read_workbook(content) if content[:2] == b"PK" else _read_text(content)
-    cells = [[cell_text(cell) for cell in line] for line in lines]
-    while cells and not any(cells[-1]):
-        cells.pop()
-    cells = [line for line in cells if any(line)]
+    lines = [line for line in lines if any(cell is not None and str(cell).strip() for cell in line)]
+    if len(lines) > MOST_ROWS + 1:
+        raise Refused(_too_long(len(lines)))
+    cells = [line for line in ([cell_text(cell) for cell in line] for line in lines) if any(line)]
     if not cells:
         raise Refused("There is nothing in this table.")
     wide = max(max((i for i, cell in enumerate(line, 1) if cell), default=0) for line in cells)
@@ -73,15 +71,19 @@ def read_table(content: bytes, headed: bool | None = None, named: Collection[str
     own = _has_heading(full, named) if headed is None else headed
     rows = full[1:] if own else full
     if len(rows) > MOST_ROWS:
-        raise Refused(f"This table has {len(rows):,} rows, and a roster at most {MOST_ROWS:,}: take it in parts.")
+        raise Refused(_too_long(len(rows)))
     said = f"{found}, {'with' if own else 'without'} a heading"
     return Table(_named_apart(full[0] if own else [""] * wide), tuple(rows), said, own)
+
+
+def _too_long(rows: int) -> str:
+    return f"This table has {rows:,} rows, and a roster at most {MOST_ROWS:,}: take it in parts."
 
 
 def with_rows(design: Design, content: bytes) -> Design:
     """The design with the rows of a file in its roster. Words that name a column in braces take their text from it."""
     texts = [getattr(part.shape, "text", "") for piece in design.pieces for part in piece.parts]
-    named = {name for text in texts for name in _IN_BRACES.findall(text)}
+    named = {name for text in texts for name in named_in(text)}
     table = read_table(content, named={*named, *(column.name for column in design.roster.columns)})
     rows = [list(row) for row in table.rows]
     edit = {"do": "take-table", "heading": list(table.heading), "rows": rows, "tie": True}
@@ -163,7 +165,7 @@ def _read_workbook(content: bytes) -> tuple[list[list[Any]], str]:
         for sheet in book.worksheets:
             rows = sheet.iter_rows(max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS + 1, values_only=True)
             lines = [[_said(cell) for cell in row] for row in rows]
-            if any(cell for line in lines for cell in line):
+            if any(cell is not None for line in lines for cell in line):
                 return lines, f"workbook, sheet “{sheet.title[:40]}”"
     except Refused:
         raise
@@ -172,20 +174,11 @@ def _read_workbook(content: bytes) -> tuple[list[list[Any]], str]:
     return [], "workbook"
 
 
-def _said(cell: Any) -> str:
-    """A cell of a workbook as it is read."""
-    match cell:
-        case None:
-            return ""
-        case bool():
-            return "yes" if cell else "no"
-        case float():
-            return f"{cell:.10g}"
-        case datetime() if cell.time() == time():
-            return cell.date().isoformat()
-        case datetime() | date() | time():
-            return cell.isoformat(" ") if isinstance(cell, datetime) else cell.isoformat()
-    return str(cell)
+def _said(cell: Any) -> Any:
+    """A cell of a workbook, dates as they are read."""
+    if isinstance(cell, datetime):
+        return cell.isoformat(" ") if cell.time() != time() else cell.date().isoformat()
+    return cell.isoformat() if isinstance(cell, (date, time)) else cell
 
 
 def _has_heading(rows: Sequence[tuple[str, ...]], named: Collection[str]) -> bool:
@@ -197,16 +190,8 @@ def _has_heading(rows: Sequence[tuple[str, ...]], named: Collection[str]) -> boo
     if plain & {name.casefold() for name in named} or plain & _HEADINGS:
         return True
     below = list(zip(*rows[1:20], strict=True))
-    numbers = [all(_is_number(cell) for cell in column if cell) and any(column) for column in below]
-    return any(number and first[i] and not _is_number(first[i]) for i, number in enumerate(numbers))
-
-
-def _is_number(text: str) -> bool:
-    try:
-        float(text.split()[0].replace(",", ".")) if text else None
-    except ValueError:
-        return False
-    return bool(text)
+    numbers = [all(number_in(cell) is not None for cell in column if cell) and any(column) for column in below]
+    return any(number and first[i] and number_in(first[i]) is None for i, number in enumerate(numbers))
 
 
 def _named_apart(names: Sequence[str]) -> tuple[str, ...]:

@@ -2,10 +2,12 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import islice
 
 from foliant.core.design import Design, Piece, ResolvedPiece, resolve
+from foliant.core.design.budget import MOST_INSTANCES
 from foliant.core.design.roster import Roster
-from foliant.core.making.binding import around, bound_rows, tied
+from foliant.core.making.binding import around, bound_rows, tied_pieces
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
@@ -44,26 +46,29 @@ def make(design: Design) -> tuple[Instance, ...]:
     """Every instance that is wanted: in the order of the pieces, of the rows, and of their numbers.
 
     An empty piece gives none, nor does one in trouble; a row that a value was refused for gives none of that piece.
+    Rows say how many, which may be more than could ever be made: only the first `MOST_INSTANCES` are.
     """
     if not any(piece.tied for piece in design.pieces):
         return _make(design.pieces, Roster(), "mm", 0.0)
-    return _make(design.pieces, design.roster, design.unit, design.stock.actual)
+    return _make(design.pieces, design.roster, design.roster.unit, design.stock.actual)
 
 
 @remembered
 def _make(pieces: tuple[Piece, ...], roster: Roster, unit: Unit, stock: float) -> tuple[Instance, ...]:
     """Kept by what it takes: a name or the size of the sheet makes nothing anew."""
     design = around(pieces, unit, stock).model_copy(update={"roster": roster})
-    return tuple(instance for piece in pieces for instance in _made(design, piece))
+    tied = tied_pieces(design)
+    every = (instance for piece in pieces for instance in _made(design, piece, piece.id in tied))
+    return tuple(islice(every, MOST_INSTANCES))
 
 
-def _made(design: Design, piece: Piece) -> Iterator[Instance]:
-    if not tied(design, piece):
+def _made(design: Design, piece: Piece, tied: bool) -> Iterator[Instance]:
+    if not tied:
         yield from _copies(piece, "", "")
         return
-    for number, (row, bound) in enumerate(bound_rows(design, piece), 1):
+    for bound in bound_rows(design, piece):
         if not bound.troubles:
-            yield from _copies(bound.piece, row.id, design.roster.label(row) or f"row {number}")
+            yield from _copies(bound.piece, bound.row.id, bound.called)
 
 
 def _copies(piece: Piece, row: str, called: str) -> Iterator[Instance]:

@@ -6,6 +6,7 @@ from typing import Any
 
 from foliant.core.design import Design, Stock, apply, read_edit
 from foliant.core.errors import Refused
+from foliant.core.remembering import remembered
 
 Edit = dict[str, Any]
 
@@ -40,13 +41,19 @@ class Starter:
         """The project that it begins, with values typed for what it asks for, in that order; raises `Refused`."""
         if len(values) > len(self.asks):
             raise Refused(f"{self.name} asks for {len(self.asks)} values, and {len(values)} were given.")
-        design = Design(stock=stock or Stock())
-        given = (*values, *self.says[len(values) :])
-        asked = [typed(*address.rpartition(" ")[::2], text) for address, text in zip(self.asks, given, strict=False)]
-        named = {"do": "rename", "name": self.name}
-        for edit in (*self.begins(design.stock.actual), *asked, *self.ends, named):
-            design = apply(design, read_edit(edit))
-        return design
+        return _begun(self, tuple(values), stock or Stock())
+
+
+@remembered
+def _begun(starter: Starter, values: tuple[str, ...], stock: Stock) -> Design:
+    """Kept: letters that are fitted take a second."""
+    design = Design(stock=stock)
+    given = (*values, *starter.says[len(values) :])
+    asked = [typed(*address.rpartition(" ")[::2], text) for address, text in zip(starter.asks, given, strict=False)]
+    named = {"do": "rename", "name": starter.name}
+    for edit in (*starter.begins(stock.actual), *asked, *starter.ends, named):
+        design = apply(design, read_edit(edit))
+    return design
 
 
 def piece(name: str) -> Edit:

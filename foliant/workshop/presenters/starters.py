@@ -30,7 +30,7 @@ def starter_cards(unit: Unit) -> list[dict[str, Any]]:
 
 @remembered
 def starter_picture(starter: Starter) -> str:
-    """The first pieces of a starter as an SVG drawing, in the material that a new project is made of."""
+    """The first pieces of a starter as an SVG drawing, in the first material that ships."""
     stuff = SHIPPED.materials[0]
     x, high, drawn = 0.0, 0.0, []
     for piece in starter.design().pieces[:_SHOWN]:

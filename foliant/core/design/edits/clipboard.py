@@ -9,6 +9,7 @@ from foliant.core.design.edits.command import Command, renumbered, shifted, with
 from foliant.core.design.model import Design, Part
 from foliant.core.design.names import Identifier
 from foliant.core.design.placing import part_bounds
+from foliant.core.design.roster import columns_in
 from foliant.core.design.versions import lifted_part
 from foliant.core.errors import Refused
 
@@ -30,13 +31,18 @@ class PasteParts(Command):
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
         copies, _ = renumbered(parts_in(self.text), design.serial, keep_holds=False)
-        free = [part.model_copy(update={"group": None, "locked": False}) for part in copies]
+        free = [part.model_copy(update={"group": None, "locked": False, **_ties(part, design)}) for part in copies]
         placed = [shifted(part, self.step, self.step) for part in free]
         grown = piece.model_copy(update={"parts": (*piece.parts, *placed)})
         return with_piece(design, grown, serial=design.serial + len(placed))
 
     def says(self, design: Design) -> str:
         return "paste parts"
+
+
+def _ties(part: Part, design: Design) -> dict[str, Any]:
+    """The values of a pasted part that come from columns which are here."""
+    return {"ties": tuple(tie for tie in part.ties if columns_in(tie[1], design.roster))}
 
 
 def parts_in(text: str) -> list[Part]:

@@ -126,7 +126,7 @@ def _put_operation(design: Design, of: Holder, values: Values) -> Design:
 def _put_column(design: Design, of: Holder, values: Values) -> Design:
     new = with_values(design.roster.column(of.id), values, design.unit)
     columns = tuple(new if column.id == of.id else column for column in design.roster.columns)
-    return with_design(design, roster=build(Roster, {"columns": columns, "rows": design.roster.rows}))
+    return with_design(design, roster=build(Roster, {**dict(design.roster), "columns": columns}))
 
 
 def _put_piece(design: Design, of: Holder, values: Values) -> Design:

@@ -6,7 +6,15 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from foliant.core.design.edits.command import Command, Values, changed, holder, with_design, with_parts, with_piece
+from foliant.core.design.edits.command import (
+    Command,
+    changed,
+    holder,
+    unlocked,
+    with_design,
+    with_parts,
+    with_piece,
+)
 from foliant.core.design.edits.putting import Address, Holder, put
 from foliant.core.design.model import Design, Piece
 from foliant.core.design.names import Identifier
@@ -19,8 +27,9 @@ from foliant.core.design.roster import (
     Row,
     cell_text,
     columns_in,
-    filled,
+    number_in,
     template,
+    value_of,
 )
 from foliant.core.errors import NoSuchValue, Refused
 from foliant.core.quantities import build
@@ -68,7 +77,7 @@ class RemoveColumn(Command):
 
 
 class PutCells(Command):
-    """Put a block of cells, its upper left one at a row and a column; without a row, or without a column, at the end.
+    """Put a block of cells, its upper left one at a row and a column; else below all rows, and at the first column.
 
     Rows and columns that are not there yet are added, so that nothing that is pasted is lost.
     """
@@ -92,7 +101,7 @@ class PutCells(Command):
             serial += 1
             rows.append(Row(id=f"r{serial}"))
         for at, line in enumerate(self.cells, down):
-            texts = {columns[i].id: _text(raw) for i, raw in enumerate(line, across)}
+            texts = {columns[i].id: cell_text(raw) for i, raw in enumerate(line, across)}
             rows[at] = with_cells(rows[at], texts)
         return _with_roster(design, serial - design.serial, columns=tuple(columns), rows=tuple(rows))
 
@@ -125,7 +134,7 @@ class TakeTable(Command):
         rows: list[Row] = []
         for line in self.rows:
             serial += 1
-            cells = {column.id: _text(raw) for column, raw in zip(columns, line, strict=False)}
+            cells = {column.id: cell_text(raw) for column, raw in zip(columns, line, strict=False)}
             new = with_cells(Row(id=f"r{serial}"), cells)
             old = same.pop(named.label(new), None)
             rows.append(new if old is None else with_cells(old.model_copy(update={"cells": ()}), cells))
@@ -185,6 +194,8 @@ class TieValue(Command):
             raise Refused(f"Name a column in braces: {names or 'the roster has none yet'}.")
         address = Address.read(self.of)
         piece = _tied_piece(design, address)
+        if address.holder.kind != "piece":
+            unlocked(piece.part(address.holder.id))
         try:  # is there such a value? What the row says of it is the row's own trouble
             put(design, address.holder, {address.field: "1"})
         except NoSuchValue:
@@ -216,7 +227,8 @@ class UntieValue(Command):
         if row is None:
             return design
         try:
-            return put(design, address.holder, {address.field: filled(says, roster, row, roster.rows.index(row) + 1)})
+            said = value_of(self.of, says, roster, row, roster.rows.index(row) + 1)
+            return put(design, address.holder, {address.field: said})
         except Refused:
             return design  # what cannot be shown there is not kept
 
@@ -225,20 +237,31 @@ class UntieValue(Command):
 
 
 class ChangeRow(Command):
-    """Values of a part or piece that are different for one row only; `of` names what they belong to."""
+    """Values, as they are typed, that are different for one row only; `of` names the part or piece they belong to."""
 
     do: Literal["change-row"]
     row: Identifier
     of: Annotated[str, Field(max_length=80)]
-    values: Values
+    values: Annotated[dict[str, Annotated[str, Field(max_length=1000)]], Field(max_length=20)]
 
     def apply(self, design: Design) -> Design:
         of = Holder.read(self.of)
         _tied_piece(design, Address(of, ""))
         put(design, of, self.values)  # refused here as it would be on the piece
         row = design.roster.row(self.row)
-        own = {**dict(row.own), **{str(Address(of, field)): str(raw) for field, raw in self.values.items()}}
+        own = {**dict(row.own), **{str(Address(of, field)): self._kept(design, of, field) for field in self.values}}
         return _with_row(design, build(Row, {"id": row.id, "cells": row.cells, "own": own}))
+
+    def _kept(self, design: Design, of: Holder, field: str) -> str:
+        """A value as it is kept: a bare length with its unit, where the roster is read in another."""
+        text = self.values[field]
+        if (design.unit == "mm") == (design.roster.unit == "mm"):
+            return text
+        whole = f"{text} {'mm' if design.unit == 'mm' else 'in'}"
+        try:
+            return whole if put(design, of, {field: whole}) == put(design, of, {field: text}) else text
+        except Refused:
+            return text
 
     def says(self, design: Design) -> str:
         return f"change {' and '.join(self.values).replace('_', ' ')} for one row"
@@ -269,7 +292,9 @@ def with_cells(row: Row, texts: dict[str, str]) -> Row:
 
 
 def _with_roster(design: Design, taken: int = 0, **changes: object) -> Design:
-    roster = build(Roster, {"columns": design.roster.columns, "rows": design.roster.rows, **changes})
+    before = design.roster
+    unit = before.unit if before.columns else design.unit  # it stays what it was when the first column came
+    roster = build(Roster, {"unit": unit, "columns": before.columns, "rows": before.rows, **changes})
     return with_design(design, roster=roster, serial=design.serial + taken)
 
 
@@ -322,14 +347,6 @@ def _with_tie(design: Design, piece: Piece, address: Address, says: str | None) 
     return with_piece(design, with_parts(piece, [changed(part, ties=tied(part.ties))]))
 
 
-def _text(raw: object) -> str:
-    if raw is None:
-        return ""
-    if isinstance(raw, bool):
-        return "yes" if raw else "no"
-    return cell_text(f"{raw:g}" if isinstance(raw, float) else raw)
-
-
 def _check_size(columns: int, rows: int) -> None:
     if columns > MOST_COLUMNS:
         raise Refused(f"A roster has at most {MOST_COLUMNS} columns, and this would make {columns}.")
@@ -344,10 +361,6 @@ def _unused(columns: list[Column]) -> str:
     return next(f"column {n}" for n in range(2, len(names) + 3) if f"column {n}" not in names)
 
 
-def _order(column: Column, text: str) -> tuple[int, float, str]:
-    if column.kind in ("length", "count"):
-        try:
-            return 0, float(text.split()[0].replace(",", ".")), text
-        except ValueError:
-            return 1, 0.0, text
-    return 0, 0.0, text.casefold()
+def _order(column: Column, text: str) -> tuple[bool, float, str]:
+    number = number_in(text) if column.kind in ("length", "count") else None
+    return number is None, number or 0.0, text.casefold()

@@ -32,7 +32,7 @@ export function register(Alpine, boot) {
     specLine: null,
 
     init() {
-      const [wanted, asked] = decodeURIComponent(window.location.hash.slice(1)).split("/");
+      const [wanted, asked] = new URLSearchParams(`at=${window.location.hash.slice(1)}`).get("at").split("/");
       this.piece = project.order.includes(wanted) ? wanted : (project.order[0] ?? "");
       this.commandList = plain(commands(this));
       Alpine.store("shortcuts").groups = this.shortcuts;
