@@ -99,8 +99,7 @@ class AlignParts(PartsCommand):
     """Align parts with a line of `to`: "piece", a part that stays, or "chosen", the box round them all.
 
     `across` and `down` say which lines meet, in the words of holds; None leaves that way as it is.
-    They lie `gap` (mm or as typed) from that line, counted as a hold counts it; of two ways at once, middles meet and
-    the gap is that to the edge. `as_one` moves the parts together;
+    They lie `gap` (mm or as typed) from an edge, counted as a hold counts it; middles meet. `as_one` moves the parts together;
     `hold` keeps the alignment whatever changes.
     """
 
@@ -124,9 +123,10 @@ class AlignParts(PartsCommand):
             raise Refused("Choose a part besides the anchor to align with it.")
         names = frozenset(part.id for part in parts)
         result = {part.id: part for part in parts}
-        wanted = {axis: key for axis, key in zip(AXES, (self.across, self.down), strict=True) if key}
-        for axis, key in wanted.items():
-            gap = 0.0 if len(wanted) > 1 and key in ("middle", "visual") else apart
+        for axis, key in zip(AXES, (self.across, self.down), strict=True):
+            if key is None:
+                continue
+            gap = 0.0 if key in ("middle", "visual") else apart
             theirs = self._target(piece, parts, axis, ANCHORS[key].theirs, names)
             for part in parts:
                 mine = self._mine(parts, part, axis, ANCHORS[key].mine)

@@ -111,7 +111,7 @@ export const arranging = ({ project, toasts, boot }) => ({
 
   alignEdit(lines) {
     const { to, gap, asOne, hold } = this.align;
-    const beside = Object.values(lines).some((line) => ["after", "near", "far"].includes(line)) && gap.trim() ? { gap } : {};
+    const beside = gap.trim() ? { gap } : {};
     return { do: "align-parts", piece: this.piece, parts: this.chosen, to, ...lines, ...beside, as_one: asOne && to !== "chosen", hold: hold && to !== "chosen" };
   },
   tryAlign(lines) {
