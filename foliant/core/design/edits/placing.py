@@ -99,8 +99,8 @@ class AlignParts(PartsCommand):
     """Align parts with a line of `to`: "piece", a part that stays, or "chosen", the box round them all.
 
     `across` and `down` say which lines meet, in the words of holds; None leaves that way as it is.
-    They lie `gap` (mm or as typed) from an edge, counted as a hold counts it; middles meet. `as_one` moves the parts together;
-    `hold` keeps the alignment whatever changes.
+    They lie `gap` (mm or as typed) from an edge, counted as a hold counts it; middles meet. `as_one` moves the parts
+    together; `hold` keeps the alignment whatever changes.
     """
 
     do: Literal["align-parts"]
