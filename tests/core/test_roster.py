@@ -11,10 +11,11 @@ from hypothesis import strategies as st
 
 from foliant.core.checks import check
 from foliant.core.design import Design, Piece, resolve
+from foliant.core.design.binding import Bound, bound_rows, with_row
 from foliant.core.design.roster import Row, filled, shown, template
 from foliant.core.errors import Refused
 from foliant.core.formats.tables import read_table, with_rows, write_csv
-from foliant.core.making import Bound, bound_rows, make
+from foliant.core.making import make
 from tests.making import edited, one_piece, plan, put
 
 
@@ -100,7 +101,7 @@ def test_a_row_that_cannot_be_is_its_own_trouble_and_the_others_are_made() -> No
 def test_what_is_for_one_row_only_stays_and_the_other_changes_of_the_piece_reach_it() -> None:
     design = markers(("Ysolde", "", "", ""), ("Orrin", "", "", ""))
     first, second = design.roster.rows
-    own = {"do": "change-row", "row": first.id, "of": "part a3", "values": {"cap_height": "3"}}
+    own = {"do": "for-row", "row": first.id, "edit": change("part a3", cap_height="3")}
     elsewhere = change("part a2", height="36")
     one, other = edited(design, own, elsewhere), edited(design, elsewhere, own)
     (piece,) = one.pieces
@@ -114,16 +115,56 @@ def test_what_is_for_one_row_only_stays_and_the_other_changes_of_the_piece_reach
     back = edited(one, {"do": "revert-row", "row": first.id})
     assert bind(back, back.pieces[0], back.roster.rows[0]).piece.part("a3").shape.cap_height == 5  # type: ignore[union-attr]
     with pytest.raises(Refused, match="least"):
-        edited(design, {**own, "values": {"cap_height": "0.1"}})
+        edited(design, {**own, "edit": change("part a3", cap_height="0.1")})
+
+
+HANDS: list[dict[str, Any]] = [
+    {"do": "move-parts", "piece": "p1", "parts": ["a3", "a4"], "dx": 1.25, "dy": -0.3},
+    {"do": "resize-parts", "piece": "p1", "parts": ["a2"], "width": "60"},
+    {"do": "rotate-parts", "piece": "p1", "parts": ["a3"], "by": 12},
+    {"do": "set-role", "piece": "p1", "parts": ["a3"], "role": "scores", "also": True},
+    {"do": "mark-parts", "piece": "p1", "parts": ["a4"], "hidden": True},
+    {"do": "change-parts", "piece": "p1", "parts": ["a3"], "values": {"font": "pacifico"}},
+    {"do": "align-parts", "piece": "p1", "parts": ["a4"], "to": "piece", "across": "near", "down": "far", "gap": "2"},
+]
+
+
+@pytest.mark.parametrize("hand", HANDS, ids=lambda edit: edit["do"])
+def test_what_hands_do_for_one_row_is_done_for_it_and_for_no_other(hand: dict[str, Any]) -> None:
+    design = markers(("Ysolde", "", "", ""), ("Orrin", "", "", ""))
+    first, second = design.roster.rows
+    own = edited(design, {"do": "for-row", "row": second.id, "edit": hand})
+    (piece,) = own.pieces
+    assert piece == design.pieces[0]
+    assert bind(own, piece, first).piece == bind(design, piece, first).piece
+    wanted = resolve(edited(with_row(design, second.id), hand).pieces[0])
+    made = resolve(bind(own, piece, own.roster.rows[1]).piece)
+    for region in ("outline", "engraved"):
+        given, found = getattr(wanted, region).shape, getattr(made, region).shape
+        assert given.symmetric_difference(found).area < 0.01
+
+
+def test_what_comes_or_goes_cannot_be_for_one_row() -> None:
+    design = markers(("Ysolde", "", "", ""))
+    row = design.roster.rows[0].id
+    for edit in ({"do": "remove-parts", "piece": "p1", "parts": ["a4"]}, put("hole", width=3, height=3)):
+        with pytest.raises(Refused, match="one row only"):
+            edited(design, {"do": "for-row", "row": row, "edit": edit})
+
+
+def test_a_value_that_names_a_column_comes_from_it_and_one_that_is_typed_plain_no_longer_does() -> None:
+    design = edited(markers(("Ysolde", "80", "", "")), change("part a3", text="For {name in capitals}"))
+    assert dict(design.pieces[0].part("a3").ties) == {"part text": f"For {{{design.roster.columns[0].id} in capitals}}"}
+    plain = edited(design, change("part a3", text="Warden"), change("part a2", width="50"))
+    (bound,) = bound_rows(plain, plain.pieces[0])
+    assert (bound.piece.part("a3").shape.text, bound.piece.part("a2").shape.width) == ("Warden", 50)  # type: ignore[union-attr]
 
 
 def test_lengths_of_a_roster_stay_what_they_are_in_another_unit() -> None:
     design = markers(("Ysolde", "80", "", ""))
     inches = edited(design, {"do": "set-unit", "unit": "in"})
     row = inches.roster.rows[0].id
-    own = edited(
-        inches, {"do": "change-row", "row": row, "of": "part a3", "values": {"cap_height": "0.25", "text": "7"}}
-    )
+    own = edited(inches, {"do": "for-row", "row": row, "edit": change("part a3", cap_height="0.25", text="7")})
     (bound,) = bound_rows(own, own.pieces[0])
     assert bound.piece.part("a2").shape.width == 80  # type: ignore[union-attr]
     words = bound.piece.part("a3").shape

@@ -24,9 +24,9 @@ from foliant.core.checks.parts import (
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
 from foliant.core.design import Design, Piece, resolve
+from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid
-from foliant.core.making import tied_pieces
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job
 

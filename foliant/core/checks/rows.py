@@ -5,9 +5,10 @@ from dataclasses import replace
 
 from foliant.core.checks.finding import Finding
 from foliant.core.checks.pieces import check_piece, on_sheet
-from foliant.core.design import Piece
+from foliant.core.design import Design, Piece
+from foliant.core.design.binding import Bound, bound_rows, tied_pieces
 from foliant.core.design.budget import MOST_INSTANCES
-from foliant.core.making import Bound, bound_rows, tied_pieces
+from foliant.core.equipment import Shop
 from foliant.core.ticket import Job
 
 _MOST_TOLD = 20
@@ -55,6 +56,11 @@ def rows_are_sound(job: Job) -> Iterator[Finding]:
             for bound in bound_rows(job.design, piece)
             for finding in check_piece(job.design, _named(bound), job.shop)
         )
+
+
+def check_row(design: Design, bound: Bound, shop: Shop) -> tuple[Finding, ...]:
+    """Every finding about a piece as one row has it, in its own coordinates."""
+    return (*_of_row(bound), *check_piece(design, _named(bound), shop))
 
 
 def _tied(job: Job) -> list[Piece]:

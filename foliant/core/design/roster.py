@@ -98,6 +98,14 @@ class Roster(Frozen):
         words = (row.cell(column.id) for column in self.columns if column.kind == "words")
         return next((found for text in words if (found := " ".join(text.split())[:40])), "")
 
+    def doubled(self, column_id: str) -> frozenset[str]:
+        """The ids of the rows that say in a column what another says there, however it is written."""
+        found: dict[str, list[str]] = {}
+        for row in self.rows:
+            if text := row.cell(column_id).casefold():
+                found.setdefault(text, []).append(row.id)
+        return frozenset(one for same in found.values() if len(same) > 1 for one in same)
+
 
 Ties = Texts
 """The values of a part or piece that come from the roster: what each says, as a `template` with ids of columns, by what
@@ -209,7 +217,7 @@ def value_of(of: str, says: str, roster: Roster, row: Row, number: int) -> str:
     text = filled(says, roster, row, number)
     kinds = {roster.column(column).kind for column in columns_in(says, roster)}
     field = of.rpartition(" ")[2]
-    if "switch" in kinds or field == "hidden":
+    if "switch" in kinds or field in ("hidden", "shown"):
         return _switched(text)
     return _motif_key(text) if field == "motif" else text
 

@@ -14,7 +14,7 @@ from typing import Any
 import openpyxl
 
 from foliant.core.design import Design, apply, read_edit
-from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, cell_text, named_in, number_in
+from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, Roster, cell_text, named_in, number_in
 from foliant.core.errors import Refused
 
 LARGEST = 5_000_000
@@ -97,6 +97,13 @@ def write_csv(heading: Sequence[str], rows: Sequence[Sequence[str]]) -> str:
     writer.writerow(heading)
     writer.writerows(rows)
     return out.getvalue()
+
+
+def roster_csv(roster: Roster) -> str:
+    """The rows of a roster as CSV with the names of its columns; spreadsheets know by its mark that it is UTF-8."""
+    columns = [column.id for column in roster.columns]
+    rows = [[row.cell(column) for column in columns] for row in roster.rows]
+    return "\ufeff" + write_csv([column.name for column in roster.columns], rows)
 
 
 def _read_text(content: bytes) -> tuple[list[list[str]], str]:

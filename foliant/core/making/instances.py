@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from itertools import islice
 
 from foliant.core.design import Design, Piece, ResolvedPiece, resolve
+from foliant.core.design.binding import around, bound_rows, tied_pieces
 from foliant.core.design.budget import MOST_INSTANCES
 from foliant.core.design.roster import Roster
-from foliant.core.making.binding import around, bound_rows, tied_pieces
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 

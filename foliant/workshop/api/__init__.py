@@ -12,7 +12,7 @@ from ninja.errors import ValidationError
 from foliant.core.errors import Refused, shortened
 from foliant.core.machine import LinkLost
 from foliant.workshop.actions import StaleRevision
-from foliant.workshop.api import computing, fonts, projects, runs, shop, stations
+from foliant.workshop.api import computing, fonts, projects, roster, runs, shop, stations
 from foliant.workshop.api.asked import Asked
 from foliant.workshop.makers import maker_of, own
 from foliant.workshop.presenters import state
@@ -26,7 +26,7 @@ api = NinjaAPI(
     docs_url=None,
     docs_decorator=login_required,
 )
-for subject in (projects, stations, fonts, runs, shop, computing):
+for subject in (projects, roster, stations, fonts, runs, shop, computing):
     api.add_router("", subject.router)
 
 
@@ -73,6 +73,6 @@ def stale(request: HttpRequest, error: StaleRevision) -> HttpResponse:
         what, now = "The workshop", shop_state(maker_of(request))
     else:
         project = own(request, project_id)
-        what, now = "This project", state.project_state(project, project.design)
+        what, now = "This project", state.project_state(project, project.design, None, request.GET.get("row", ""))
     message = f"{what} was changed in another window. You see it as it is now; your last change was not applied."
     return api.create_response(request, {"message": message, "state": now}, status=409)

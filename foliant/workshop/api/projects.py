@@ -25,6 +25,7 @@ from foliant.workshop.fonts import edit_in_own_fonts
 from foliant.workshop.makers import own
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, lettering, scene, state
+from foliant.workshop.presenters.roster import as_shown
 from foliant.workshop.trying import tried
 
 router = Router()
@@ -57,9 +58,9 @@ def of_piece(function: Callable[..., dict[str, Any]], design: Design, piece: str
     return work_out(weight(found), function, found, *args)
 
 
-def _answer(project: Project, before: Design | None) -> dict[str, Any]:
+def _answer(project: Project, before: Design | None, row: str) -> dict[str, Any]:
     project.refresh_from_db()
-    return state.project_state(project, project.design, before)
+    return state.project_state(project, project.design, before, row)
 
 
 def _mine(request: HttpRequest, project: Project, edit: Edit) -> Edit:
@@ -68,53 +69,55 @@ def _mine(request: HttpRequest, project: Project, edit: Edit) -> Edit:
 
 
 @router.get("/projects/{int:project_id}")
-def get_project(request: HttpRequest, project_id: int) -> dict[str, Any]:
+def get_project(request: HttpRequest, project_id: int, row: str = "") -> dict[str, Any]:
     """The whole state of a project."""
-    return _answer(own(request, project_id), None)
+    return _answer(own(request, project_id), None, row)
 
 
 @router.post("/projects/{int:project_id}/edits")
-def post_edit(request: HttpRequest, project_id: int, data: EditIn) -> dict[str, Any]:
+def post_edit(request: HttpRequest, project_id: int, data: EditIn, row: str = "") -> dict[str, Any]:
     """Apply an edit; answers with what changed."""
     project = own(request, project_id)
     before = project.design
     ApplyEdit(project, data.revision, _mine(request, project, data.edit), request.user).execute()
-    return _answer(project, before)
+    return _answer(project, before, row)
 
 
 @router.post("/projects/{int:project_id}/preview")
-def post_preview(request: HttpRequest, project_id: int, data: EditIn) -> dict[str, Any]:
+def post_preview(request: HttpRequest, project_id: int, data: EditIn, row: str = "") -> dict[str, Any]:
     """What an edit would give, without keeping it."""
     project = own(request, project_id)
     if project.current != data.revision:
         raise StaleRevision
     before = project.design
-    return state.shown(tried(before, _mine(request, project, data.edit)), project.shop, before)
+    return state.shown(tried(before, _mine(request, project, data.edit)), project.shop, before, row)
 
 
 @router.post("/projects/{int:project_id}/undo")
-def post_undo(request: HttpRequest, project_id: int, data: RevisionIn) -> dict[str, Any]:
+def post_undo(request: HttpRequest, project_id: int, data: RevisionIn, row: str = "") -> dict[str, Any]:
     """Go back one revision."""
-    return _walk(request, project_id, data.revision, "undo")
+    return _walk(request, project_id, data.revision, "undo", row)
 
 
 @router.post("/projects/{int:project_id}/redo")
-def post_redo(request: HttpRequest, project_id: int, data: RevisionIn) -> dict[str, Any]:
+def post_redo(request: HttpRequest, project_id: int, data: RevisionIn, row: str = "") -> dict[str, Any]:
     """Go forward one revision."""
-    return _walk(request, project_id, data.revision, "redo")
+    return _walk(request, project_id, data.revision, "redo", row)
 
 
-def _walk(request: HttpRequest, project_id: int, revision: int, way: Literal["undo", "redo"]) -> dict[str, Any]:
+def _walk(
+    request: HttpRequest, project_id: int, revision: int, way: Literal["undo", "redo"], row: str
+) -> dict[str, Any]:
     project = own(request, project_id)
     before = project.design
     WalkHistory(project, revision, way).execute()
-    return _answer(project, before)
+    return _answer(project, before, row)
 
 
 @router.post("/projects/{int:project_id}/selection")
-def post_selection(request: HttpRequest, project_id: int, data: SelectionIn) -> dict[str, Any]:
+def post_selection(request: HttpRequest, project_id: int, data: SelectionIn, row: str = "") -> dict[str, Any]:
     """What is chosen, said as a sentence, and what is likely done with it next."""
-    design = own(request, project_id).design
+    design = as_shown(own(request, project_id).design, row)
     if data.node and not data.parts:
         raise Refused("A node is one of a part: name the part.")
     if len(data.parts) < 2 and not data.node and weight(design.piece(data.piece)) > LIGHT:
@@ -123,23 +126,23 @@ def post_selection(request: HttpRequest, project_id: int, data: SelectionIn) -> 
 
 
 @router.get("/projects/{int:project_id}/pieces/{piece}/snaps")
-def get_snaps(request: HttpRequest, project_id: int, piece: str) -> dict[str, Any]:
+def get_snaps(request: HttpRequest, project_id: int, piece: str, row: str = "") -> dict[str, Any]:
     """The points and edges that parts can be put on."""
-    return of_piece(scene.snap_view, own(request, project_id).design, piece)
+    return of_piece(scene.snap_view, as_shown(own(request, project_id).design, row), piece)
 
 
 @router.get("/projects/{int:project_id}/pieces/{piece}/findings")
-def get_findings(request: HttpRequest, project_id: int, piece: str) -> dict[str, Any]:
+def get_findings(request: HttpRequest, project_id: int, piece: str, row: str = "") -> dict[str, Any]:
     """What is to be said about one piece, and how it can be mended."""
     project = own(request, project_id)
     design = project.design
-    return of_piece(checks.piece_findings, design, piece, design, project.shop)
+    return of_piece(checks.piece_findings, design, piece, design, project.shop, row)
 
 
 @router.get("/projects/{int:project_id}/pieces/{piece}/words/{part}")
-def get_words(request: HttpRequest, project_id: int, piece: str, part: str) -> dict[str, Any]:
+def get_words(request: HttpRequest, project_id: int, piece: str, part: str, row: str = "") -> dict[str, Any]:
     """All that can be said of words, the shapes that their font has for them, and how well the piece holds."""
-    design = own(request, project_id).design
+    design = as_shown(own(request, project_id).design, row)
     found = design.piece(piece)
     return of_piece(lettering.lettering_view, design, piece, found.part(part), design.unit)
 

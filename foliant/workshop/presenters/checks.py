@@ -5,7 +5,9 @@ from typing import Any
 import numpy as np
 
 from foliant.core.checks import Finding, check, check_piece
+from foliant.core.checks.rows import check_row
 from foliant.core.design import Design, Piece
+from foliant.core.design.binding import bound_row, tied_pieces
 from foliant.core.design.idle import idle_parts
 from foliant.core.equipment import Shop
 from foliant.core.formats.svg import path_data
@@ -13,6 +15,7 @@ from foliant.core.paths import ARC, curves
 from foliant.core.program import Program
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
+from foliant.workshop.presenters.roster import row_shown
 from foliant.workshop.presenters.spec import text, value
 
 CHORD = 0.02
@@ -46,8 +49,15 @@ def rehearsal_of(design: Design, shop: Shop) -> bytes:
     return rehearsal_points(plan(design, shop).program)
 
 
-def piece_findings(piece: Piece, design: Design, shop: Shop) -> dict[str, Any]:
-    """The findings of one piece in its own coordinates, its thin limit, and what its idle parts say of themselves."""
+def piece_findings(piece: Piece, design: Design, shop: Shop, row: str = "") -> dict[str, Any]:
+    """The findings of one piece in its own coordinates, its thin limit, and what its idle parts say of themselves; of
+    one that takes values from the roster, as a row has it.
+    """
+    if row_shown(design, row) and piece.id in tied_pieces(design):
+        bound = bound_row(design, piece, row)
+        piece, found = bound.piece, check_row(design, bound, shop)
+    else:
+        found = check_piece(design, piece, shop)
     stock = design.stock
     told = stock.model_copy(update={"thinnest": stock.limit(shop.material(stock.material))})
     limit = value("stock", told, "thinnest", design.unit)
@@ -61,7 +71,7 @@ def piece_findings(piece: Piece, design: Design, shop: Shop) -> dict[str, Any]:
                 "spot": path_data(finding.spot, 2),
                 "fixes": fixes_of(finding),
             }
-            for finding in check_piece(design, piece, shop)
+            for finding in found
         ],
         "limit": [text("Material thinner than "), limit, text(" is shaded.")],
         "idle": idle_parts(piece),

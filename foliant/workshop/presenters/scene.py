@@ -1,10 +1,11 @@
 """Scenes: a piece as the Shape station draws and lists it."""
 
 import logging
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from foliant.core.design import Design, Part, Piece, resolve
+from foliant.core.design.binding import tied_pieces
 from foliant.core.design.budget import too_much
 from foliant.core.design.edits.parts import ancestry
 from foliant.core.design.holds import PIECE
@@ -18,7 +19,8 @@ from foliant.core.design.placing import (
     shape_paths,
     targets,
 )
-from foliant.core.design.references import point_of
+from foliant.core.design.references import Bounds, point_of
+from foliant.core.design.roster import Row
 from foliant.core.design.settle import AXES, line_of, part_line
 from foliant.core.design.shapes import Combination, Words
 from foliant.core.design.snaps import snaps
@@ -28,6 +30,7 @@ from foliant.core.formats.svg import path_data
 from foliant.core.paths import Affine, Path, Region, join
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
+from foliant.workshop.presenters.roster import as_shown, row_shown
 from foliant.workshop.presenters.spec import (
     node_sentence,
     part_sentence,
@@ -35,34 +38,68 @@ from foliant.workshop.presenters.spec import (
     selection_sentence,
     text,
 )
+from foliant.workshop.presenters.ties import Ties, tied_bits, ties_of
 
 logger = logging.getLogger("foliant.scene")
 
 MOST_CORNERS_SHOWN = 200
 
 
-def scenes(design: Design, stuff: str, before: Design | None = None) -> dict[str, Any]:
+def scenes(design: Design, stuff: str, before: Design | None = None, row: str = "") -> dict[str, Any]:
     """All pieces in order, and the scenes of those that differ from `before` (all, without one).
 
     stuff  what they are cut from
+    row    the row of the roster for which they are shown, or ""
 
     A scene names all its parts in `ids`; of those that are as they were it does not tell again.
     """
-    old = {piece.id: piece for piece in before.pieces} if before else {}
+    old = _shown(before, row) if before else {}
     same_frame = before is not None and (before.unit, before.stock.material) == (design.unit, design.stock.material)
     found = {}
-    for piece in design.pieces:
-        known = old.get(piece.id) if same_frame else None
-        if known != piece:
-            scene = piece_scene(piece, stuff, design.unit)
-            found[piece.id] = _without_the_known(scene, piece, known) if known else scene
+    for key, now in _shown(design, row).items():
+        known = old.get(key) if same_frame else None
+        if known != now:
+            scene = _with_ties(piece_scene(now.piece, stuff, design.unit), now)
+            found[key] = _without_the_known(scene, now, known) if known else scene
     return {"order": [piece.id for piece in design.pieces], "scenes": found}
 
 
-def _without_the_known(scene: dict[str, Any], piece: Piece, known: Piece) -> dict[str, Any]:
-    if (piece.name, piece.groups) != (known.name, known.groups):
+@dataclass(frozen=True)
+class _Shown:
+    """A piece as it is shown, with what of it comes from the roster, and the row where there is one."""
+
+    piece: Piece
+    ties: Ties
+    row: Row | None
+    tied: bool
+
+
+def _shown(design: Design, row: str) -> dict[str, _Shown]:
+    """The pieces as a row has them, by their ids."""
+    row = row_shown(design, row)
+    tied, found = tied_pieces(design), design.roster.row(row) if row else None
+    masters = {piece.id: piece for piece in design.pieces}
+    return {
+        piece.id: _Shown(piece, ties_of(design, masters[piece.id], row), found, piece.id in tied)
+        if piece.id in tied
+        else _Shown(piece, {}, None, False)
+        for piece in as_shown(design, row).pieces
+    }
+
+
+def _with_ties(scene: dict[str, Any], shown: _Shown) -> dict[str, Any]:
+    """A scene whose sentences say what comes from the roster."""
+    if not shown.tied:
         return scene
-    same = {part.id: part for part in known.parts}
+    parts = [{**part, "spec": tied_bits(part["spec"], shown.ties, shown.row)} for part in scene["parts"]]
+    return {**scene, "tied": True, "parts": parts, "spec": tied_bits(scene["spec"], shown.ties, shown.row)}
+
+
+def _without_the_known(scene: dict[str, Any], now: _Shown, known: _Shown) -> dict[str, Any]:
+    piece, before = now.piece, known.piece
+    if (piece.name, piece.groups) != (before.name, before.groups) or (now.ties, now.row) != (known.ties, known.row):
+        return scene
+    same = {part.id: part for part in before.parts}
     told = {part.id for part in piece.parts if same.get(part.id) != part or targets(part)}
     return {**scene, "parts": [part for part in scene["parts"] if part["id"] in told]}
 
@@ -75,7 +112,7 @@ def piece_scene(piece: Piece, stuff: str, unit: Unit) -> dict[str, Any]:
         return bare_scene(piece, resolved.trouble)
     left, top, right, bottom = resolved.bounds
     bodies = resolved.outline.bodies
-    size = _size(left, top, right, bottom, unit) if len(resolved.outline.path) else ""
+    size = size_of(resolved.bounds, unit) if len(resolved.outline.path) else ""
     if resolved.trouble:
         size = "cannot be worked out"
     return {
@@ -324,5 +361,7 @@ def _shape_data(form: Form) -> str:
     return path_data(join(shape_paths(form)), 3)
 
 
-def _size(left: float, top: float, right: float, bottom: float, unit: Unit) -> str:
+def size_of(bounds: Bounds, unit: Unit) -> str:
+    """How wide and tall something is, in words."""
+    left, top, right, bottom = bounds
     return f"{format_length(right - left, unit, with_unit=False)} × {format_length(bottom - top, unit)}"

@@ -4,9 +4,9 @@ from typing import Any
 
 from foliant.core.checks import check
 from foliant.core.design import Design, Piece, Sheet, Stock, Ticket
+from foliant.core.design.binding import untied
 from foliant.core.equipment import Shop
 from foliant.core.layout import lay_out
-from foliant.core.making import untied
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job, plan
 from foliant.core.units import format_duration

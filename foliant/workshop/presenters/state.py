@@ -3,6 +3,7 @@
 from typing import Any
 
 from foliant.core.design import Design
+from foliant.core.design.binding import tied_pieces
 from foliant.core.design.model import ROLES
 from foliant.core.design.shapes import SHAPES
 from foliant.core.equipment import Shop
@@ -12,13 +13,23 @@ from foliant.core.works import WORKS
 from foliant.workshop.computing import LIGHT, changed_weight, planned, work_out
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, runs, sheet, ticket
+from foliant.workshop.presenters.roster import own_words, roster_view, row_shown
 from foliant.workshop.presenters.scene import bare_scenes, scenes
 from foliant.workshop.presenters.standing import quick_standing
 
 
-def project_state(project: Project, design: Design, before: Design | None = None) -> dict[str, Any]:
-    """What every station needs: the revision, what undo and redo would do, and the pieces that changed."""
-    return {**_frame(project, design), **_shown_or_said(design, project.shop, before)}
+def project_state(project: Project, design: Design, before: Design | None = None, row: str = "") -> dict[str, Any]:
+    """What every station needs: the revision, what undo and redo would do, the roster and the pieces that changed.
+
+    row  the row of the roster for which pieces are shown, or ""
+    """
+    told = roster_view(design, before)
+    return {
+        **_frame(project, design),
+        **({"roster": told} if told else {}),
+        "row": own_words(design, row_shown(design, row)),
+        **_shown_or_said(design, project.shop, before, row),
+    }
 
 
 def _frame(project: Project, design: Design) -> dict[str, Any]:
@@ -43,21 +54,30 @@ def opened(project: Project, design: Design) -> dict[str, Any]:
     """The state with which a page opens at once: what is heavy to draw is `unfinished`, and the page asks for it."""
     if changed_weight(design, None) <= LIGHT:
         return {**project_state(project, design), "unfinished": False}
-    return {**_frame(project, design), **bare_scenes(design, "it is being worked out."), "unfinished": True}
+    bare = bare_scenes(design, "it is being worked out.")
+    return {**_frame(project, design), "roster": roster_view(design, None), "row": None, **bare, "unfinished": True}
 
 
-def _shown_or_said(design: Design, shop: Shop, before: Design | None) -> dict[str, Any]:
+def _shown_or_said(design: Design, shop: Shop, before: Design | None, row: str) -> dict[str, Any]:
     """The scenes; where they take too long or too much, the pieces stand there by name, and say so."""
     try:
-        return shown(design, shop, before)
+        return shown(design, shop, before, row)
     except Refused as refusal:
         return bare_scenes(design, str(refusal))
 
 
-def shown(design: Design, shop: Shop, before: Design | None = None) -> dict[str, Any]:
+def shown(design: Design, shop: Shop, before: Design | None = None, row: str = "") -> dict[str, Any]:
     """The scenes of a design, or of what in it differs from `before`, worked out where there is room for them."""
     stuff = shop.material(design.stock.material).name
-    return work_out(changed_weight(design, before), scenes, design, stuff, before)
+    return work_out(changed_weight(design, before), scenes, design, stuff, before, row)
+
+
+def rows_shown(design: Design, shop: Shop, row: str) -> dict[str, Any]:
+    """The scenes of the pieces that take values from the roster, as a row has them."""
+    tied = tied_pieces(design)
+    return shown(
+        design.model_copy(update={"pieces": tuple(one for one in design.pieces if one.id in tied)}), shop, None, row
+    )
 
 
 def shelf() -> list[dict[str, str]]:

@@ -5,13 +5,16 @@ from typing import Literal, Self
 from foliant.core.design.edits.adding import with_suiting_words
 from foliant.core.design.edits.command import Command, PartsCommand, Values, holder
 from foliant.core.design.edits.putting import Holder, put
+from foliant.core.design.edits.roster import TieValue, says_columns, without_ties
 from foliant.core.design.model import Design
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 
 
 class Change(Command):
-    """Set typed values of one thing; `of` names it, see `Holder`."""
+    """Set typed values of one thing; `of` names it, see `Holder`. Those that name a column of the roster in braces come
+    from it from now on; those that came from it and name none no longer do.
+    """
 
     do: Literal["change"]
     of: str
@@ -19,7 +22,13 @@ class Change(Command):
 
     def apply(self, design: Design) -> Design:
         of = Holder.read(self.of)
-        done = put(design, of, self.values)
+        ties = {field: raw for field, raw in self.values.items() if says_columns(design, of, raw)}
+        if ties:
+            for field, raw in ties.items():
+                design = TieValue(do="tie", of=f"{of} {field}", text=raw).apply(design)
+            rest = {field: raw for field, raw in self.values.items() if field not in ties}
+            return put(design, of, rest) if rest else design
+        done = put(without_ties(design, of, self.values), of, self.values)
         if of.kind != "part" or list(self.values) != ["text"]:
             return done
         piece = holder(design, of.id)

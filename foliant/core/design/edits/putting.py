@@ -88,7 +88,7 @@ def put(design: Design, of: Holder, values: Values) -> Design:
     """The design with typed values of one holder set, all at once; raises `Refused`.
 
     A part's `x` and `y` are where its reference point lies on the piece. A part that is locked takes only what it is
-    marked with: `locked`, `hidden`, `proportional`.
+    marked with: `locked`, `hidden` or its contrary `shown`, `proportional`.
     """
     return _PUTTERS[of.kind](design, of, values)
 
@@ -137,7 +137,9 @@ def _put_part(design: Design, of: Holder, values: Values) -> Design:
     piece = holder(design, of.id)
     part = piece.part(of.id)
     marks = {field: _switched(field, raw) for field, raw in values.items() if field in _MARKS}
-    rest = {field: raw for field, raw in values.items() if field not in marks}
+    rest = {field: raw for field, raw in values.items() if field not in marks and field != "shown"}
+    if "shown" in values:
+        marks = {"hidden": not _switched("shown", values["shown"]), **marks}
     if rest:
         unlocked(part)
     if "depth" in rest and isinstance(part.shape, Lap) and part.shape.opens == "below":

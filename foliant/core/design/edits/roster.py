@@ -112,13 +112,14 @@ class PutCells(Command):
 class TakeTable(Command):
     """A whole table in place of the rows there are. Columns of the same name stay what they are, with their ties, and
     so do rows that are called the same, with what is their own. With `tie`, words that name a column in braces take
-    their text from it.
+    their text from it; and where no words of its piece do, those of `part` are the first column.
     """
 
     do: Literal["take-table"]
     heading: Annotated[list[str], Field(max_length=MOST_COLUMNS)]
     rows: Lines
     tie: bool = False
+    part: Identifier | None = None
 
     def apply(self, design: Design) -> Design:
         _check_size(len(self.heading), len(self.rows))
@@ -140,7 +141,11 @@ class TakeTable(Command):
             rows.append(new if old is None else with_cells(old.model_copy(update={"cells": ()}), cells))
         design = _without_places(design, {row.id for row in design.roster.rows} - {row.id for row in rows})
         design = _with_roster(design, serial - design.serial, columns=every, rows=tuple(rows))
-        return _with_words_tied(design) if self.tie else design
+        design = _with_words_tied(design) if self.tie else design
+        words = columns[0].name if columns else ""
+        if not self.part or not words or holder(design, self.part).tied:
+            return design
+        return TieValue(do="tie", of=f"part {self.part} text", text=f"{{{words}}}").apply(design)
 
     def says(self, design: Design) -> str:
         return f"take {len(self.rows):,} rows"
@@ -236,37 +241,6 @@ class UntieValue(Command):
         return f"keep {self.of.split()[-1].replace('_', ' ')} as it is"
 
 
-class ChangeRow(Command):
-    """Values, as they are typed, that are different for one row only; `of` names the part or piece they belong to."""
-
-    do: Literal["change-row"]
-    row: Identifier
-    of: Annotated[str, Field(max_length=80)]
-    values: Annotated[dict[str, Annotated[str, Field(max_length=1000)]], Field(max_length=20)]
-
-    def apply(self, design: Design) -> Design:
-        of = Holder.read(self.of)
-        _tied_piece(design, Address(of, ""))
-        put(design, of, self.values)  # refused here as it would be on the piece
-        row = design.roster.row(self.row)
-        own = {**dict(row.own), **{str(Address(of, field)): self._kept(design, of, field) for field in self.values}}
-        return _with_row(design, build(Row, {"id": row.id, "cells": row.cells, "own": own}))
-
-    def _kept(self, design: Design, of: Holder, field: str) -> str:
-        """A value as it is kept: a bare length with its unit, where the roster is read in another."""
-        text = self.values[field]
-        if (design.unit == "mm") == (design.roster.unit == "mm"):
-            return text
-        whole = f"{text} {'mm' if design.unit == 'mm' else 'in'}"
-        try:
-            return whole if put(design, of, {field: whole}) == put(design, of, {field: text}) else text
-        except Refused:
-            return text
-
-    def says(self, design: Design) -> str:
-        return f"change {' and '.join(self.values).replace('_', ' ')} for one row"
-
-
 class RevertRow(Command):
     """Take back what is different for one row only: one value, or all of them."""
 
@@ -276,10 +250,10 @@ class RevertRow(Command):
 
     def apply(self, design: Design) -> Design:
         row = design.roster.row(self.row)
-        left = tuple(own for own in row.own if self.of and own[0] != self.of)
-        if left == row.own:
+        left = {of: text for of, text in row.own if self.of and of != self.of}
+        if left == dict(row.own):
             raise Refused("Nothing of that is different for this row.")
-        return _with_row(design, row.model_copy(update={"own": left}))
+        return with_own(design, row, left)
 
     def says(self, design: Design) -> str:
         return "take back what was for one row"
@@ -320,8 +294,27 @@ def _by_label(roster: Roster) -> dict[str, Row]:
     return {label: row for row in roster.rows if labels[label := roster.label(row)] == 1 and label}
 
 
-def _with_row(design: Design, row: Row) -> Design:
-    return _with_roster(design, rows=tuple(row if old.id == row.id else old for old in design.roster.rows))
+def with_own(design: Design, row: Row, own: dict[str, str]) -> Design:
+    """The design with these values, by their addresses, as all that a row has for itself."""
+    new = build(Row, {"id": row.id, "cells": row.cells, "own": own})
+    return _with_roster(design, rows=tuple(new if old.id == row.id else old for old in design.roster.rows))
+
+
+def says_columns(design: Design, of: Holder, text: object) -> bool:
+    """Whether what is typed for a value of a piece or a part names a column in braces."""
+    if not isinstance(text, str) or len(of.ids) != 1 or of.kind in ("operation", "column"):
+        return False
+    return template(text, design.roster) is not None
+
+
+def without_ties(design: Design, of: Holder, fields: Iterable[str]) -> Design:
+    """The design with these values of a piece or a part coming from the roster no longer."""
+    for piece in design.pieces:
+        tied = dict(piece.all_ties())
+        for field in fields:
+            if f"{of} {field}" in tied:
+                design = _with_tie(design, design.piece(piece.id), Address(of, field), None)
+    return design
 
 
 def _tied_piece(design: Design, address: Address) -> Piece:

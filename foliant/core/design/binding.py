@@ -4,8 +4,8 @@ import logging
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from foliant.core.design import Design, Piece
 from foliant.core.design.edits.putting import Holder, put
+from foliant.core.design.model import Design, Piece
 from foliant.core.design.roster import Roster, Row, value_of
 from foliant.core.design.settle import settled_design
 from foliant.core.design.shapes import Lap
@@ -46,14 +46,25 @@ def tied_pieces(design: Design) -> frozenset[str]:
 
 def bound_rows(design: Design, piece: Piece) -> Iterator[Bound]:
     """A tied piece for every row, one after the other as they are asked for. What is refused is trouble of its row."""
-    company, roster = _company(design, piece), design.roster
-    own = {part.id for part in piece.parts} | {piece.id}
-    for number, row in enumerate(roster.rows, 1):
-        said = tuple(said for one in company for said in _said(one, roster, row, number))
-        pieces, troubles, left_out = _bind(company, roster.unit, design.stock.actual, said)
-        mine = tuple(trouble for trouble in troubles if own & set(trouble[0].split()))
-        gone = tuple(part for part in left_out if part in own)
-        yield Bound(pieces[company.index(piece)], row, roster.called(row, number), mine, gone)
+    company = _company(design, piece)
+    for number, row in enumerate(design.roster.rows, 1):
+        yield _bound(design, company, piece, row, number)
+
+
+def bound_row(design: Design, piece: Piece, row_id: str) -> Bound:
+    """A tied piece for one row; raises `Refused` where the row is gone."""
+    row = design.roster.row(row_id)
+    return _bound(design, _company(design, piece), piece, row, design.roster.rows.index(row) + 1)
+
+
+def with_row(design: Design, row_id: str) -> Design:
+    """The design with every tied piece as one row has it, nothing of it coming from the roster any more.
+
+    Raises `Refused` where the row is gone.
+    """
+    tied = tied_pieces(design)
+    pieces = tuple(bound_row(design, piece, row_id).piece if piece.id in tied else piece for piece in design.pieces)
+    return design.model_copy(update={"pieces": pieces})
 
 
 def untied(piece: Piece) -> Piece:
@@ -69,6 +80,16 @@ def around(pieces: tuple[Piece, ...], unit: Unit, stock: float) -> Design:
     plain = Design()
     kept = plain.stock.model_copy(update={"measured": stock})
     return plain.model_copy(update={"name": "-", "unit": unit, "stock": kept, "pieces": pieces})
+
+
+def _bound(design: Design, company: tuple[Piece, ...], piece: Piece, row: Row, number: int) -> Bound:
+    roster = design.roster
+    own = {part.id for part in piece.parts} | {piece.id}
+    said = tuple(said for one in company for said in _said(one, roster, row, number))
+    pieces, troubles, left_out = _bind(company, roster.unit, design.stock.actual, said)
+    mine = tuple(trouble for trouble in troubles if own & set(trouble[0].split()))
+    gone = tuple(part for part in left_out if part in own)
+    return Bound(pieces[company.index(piece)], row, roster.called(row, number), mine, gone)
 
 
 def _company(design: Design, piece: Piece) -> tuple[Piece, ...]:

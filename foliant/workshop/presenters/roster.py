@@ -1,0 +1,96 @@
+"""The roster as the page holds it, and what is told of the row that it shows."""
+
+from typing import Any
+
+from foliant.core.design import Design, Piece
+from foliant.core.design.binding import tied_pieces, with_row
+from foliant.core.design.roster import KINDS, columns_in
+
+
+def row_shown(design: Design, row: str) -> str:
+    """The row that can be shown: "" where it is gone, or nothing comes from the roster."""
+    there = any(one.id == row for one in design.roster.rows)
+    return row if there and any(piece.tied for piece in design.pieces) else ""
+
+
+def as_shown(design: Design, row: str) -> Design:
+    """The design as a row has it, or as it is where none is shown."""
+    return with_row(design, row) if row_shown(design, row) else design
+
+
+def roster_view(design: Design, before: Design | None) -> dict[str, Any] | None:
+    """The columns, the order of the rows, and the rows that differ from `before`; None where all is as it was.
+
+    touched  the pieces whose rows all look different now
+    """
+    roster, old = design.roster, before.roster if before else None
+    touched = _touched(design, before)
+    if roster == old and not touched:
+        return None
+    known = {row.id: row for row in old.rows} if old else {}
+    used = {one for piece in design.pieces for _, says in piece.all_ties() for one in columns_in(says, roster)}
+    changed = [row for row in roster.rows if known.get(row.id) != row]
+    return {
+        "unit": roster.unit,
+        "columns": [
+            {"id": column.id, "name": column.name, "kind": column.kind, "used": column.id in used}
+            for column in roster.columns
+        ],
+        "order": [row.id for row in roster.rows],
+        "rows": {
+            row.id: {"cells": dict(row.cells), "own": len(row.own), "called": roster.label(row)} for row in changed
+        },
+        "doubled": {
+            column.id: sorted(roster.doubled(column.id)) for column in roster.columns if column.kind == "words"
+        },
+        "touched": touched,
+        "tied": [piece.id for piece in design.pieces if piece.id in tied_pieces(design)],
+    }
+
+
+def _touched(design: Design, before: Design | None) -> list[str]:
+    tied = tied_pieces(design)
+    if before is None:
+        return sorted(tied)
+    if tied != tied_pieces(before):
+        return sorted(tied | tied_pieces(before))
+    frame = (design.roster.unit, design.roster.columns, design.stock.actual, design.stock.thinnest)
+    same = frame == (before.roster.unit, before.roster.columns, before.stock.actual, before.stock.thinnest)
+    old = {piece.id: piece for piece in before.pieces}
+    numbered = [row.id for row in design.roster.rows] != [row.id for row in before.roster.rows]
+    return [
+        piece.id
+        for piece in design.pieces
+        if piece.id in tied and (not same or old.get(piece.id) != piece or (numbered and _counts(piece)))
+    ]
+
+
+def _counts(piece: Piece) -> bool:
+    return any("{number" in says for _, says in piece.all_ties())
+
+
+def kinds() -> list[dict[str, str]]:
+    """What a column can hold."""
+    return [{"key": key, "title": title} for key, title in KINDS.items()]
+
+
+def own_words(design: Design, row: str) -> dict[str, Any] | None:
+    """What the row shown is called, and what is its own, in words."""
+    if not row:
+        return None
+    roster = design.roster
+    found = roster.row(row)
+    labels = {part.id: part.shape.label()[:40] for piece in design.pieces for part in piece.parts}
+    names = labels | {piece.id: piece.name for piece in design.pieces}
+
+    def says(of: str) -> str:
+        kind, *rest = of.split()
+        name = names.get(rest[0] if rest else "", "something that is gone")
+        field = rest[-1].replace("_", " ") if rest else kind
+        return f"{field} of {name}" if kind in ("part", "piece") else f"{field} ({kind}) of {name}"
+
+    return {
+        "id": row,
+        "called": roster.called(found, roster.rows.index(found) + 1),
+        "own": [{"of": of, "says": says(of), "text": text} for of, text in found.own],
+    }
