@@ -24,20 +24,32 @@ export function registerProject(Alpine, boot) {
   let queue = Promise.resolve();
   let previewing = false;
   let waiting = null;
+  let wish = null; // the row that is to be shown
   let tries = 0; // what was tried before the last change, or given up, is of no use when it is answered
 
   Alpine.store("project", {
     ...boot.state,
     scenes: Object.fromEntries(Object.entries(boot.state.scenes).map(([id, scene]) => [id, plain(scene)])),
+    roster: plain(boot.state.roster),
     standing: { alert: "", pieceSeconds: {}, ...boot.state.standing },
     view: boot.view,
     preview: {}, // scenes by piece id while something is dragged or tried
     saving: false,
     working: 0, // for how many seconds something heavy has been worked out
     now: Date.now(),
+    only: false, // whether a change is for the row shown alone
+    looks: {}, // rows of the open piece that there is something to look at in: how much
 
     get address() {
       return `/projects/${this.id}`;
+    },
+    // What is shown, so that what follows from it is asked for once.
+    get version() {
+      return `${this.revision} ${this.row?.id ?? ""}`;
+    },
+    // The address of something that is as the row shown has it.
+    asShown(what) {
+      return `${this.address}/${what}${this.row ? `?row=${this.row.id}` : ""}`;
     },
 
     scene(id) {
@@ -69,8 +81,45 @@ export function registerProject(Alpine, boot) {
       const scenes = Object.fromEntries(
         answer.order.map((id) => [id, this.whole(answer.scenes[id]) ?? this.scenes[id]]).filter(([, scene]) => scene),
       );
-      Object.assign(this, answer, { scenes, preview: {}, standing: { ...this.standing, ...answer.standing } });
+      const roster = this.wholeRoster(answer.roster);
+      Object.assign(this, answer, { scenes, roster, preview: {}, standing: { ...this.standing, ...answer.standing } });
+      if (answer.roster) window.dispatchEvent(new CustomEvent("roster-changed", { detail: answer.roster }));
       this.refresh();
+    },
+
+    // The roster with all its rows: an answer leaves out those that are as they were.
+    wholeRoster(roster) {
+      if (!roster) return this.roster;
+      const rows = Object.fromEntries(roster.order.map((id) => [id, roster.rows[id] ?? this.roster.rows[id]]));
+      return plain({ ...roster, rows });
+    },
+
+    // Show the pieces as a row of the roster has them, or as they are by themselves; the newest wish counts.
+    showRow(id) {
+      if (id === (this.row?.id ?? "")) return queue;
+      const mine = (wish = {});
+      this.row = id ? { id, called: this.roster.rows[id]?.called, own: [] } : null;
+      if (!id) this.only = false;
+      const turn = queue.then(async () => {
+        if (mine !== wish) return;
+        const { row, scenes } = await get(this.asShown("rows"));
+        if (mine !== wish) return;
+        this.forgetTries();
+        const told = Object.entries(scenes).map(([key, scene]) => [key, plain(scene)]);
+        Object.assign(this, { row, scenes: { ...this.scenes, ...Object.fromEntries(told) }, preview: {} });
+      });
+      queue = turn.catch((problem) => this.complain(problem));
+      return queue;
+    },
+
+    // An edit as it is meant: for all, or for the row shown alone. The roster itself is the same for all.
+    meant(edit) {
+      const about = edit.piece ?? this.pieceOf(edit.of);
+      return this.only && this.row && this.roster.tied.includes(about) ? { do: "for-row", row: this.row.id, edit } : edit;
+    },
+    pieceOf(of = "") {
+      const [kind, id] = of.split(" ");
+      return kind === "piece" ? id : this.order.find((one) => this.scenes[one].ids.includes(id));
     },
 
     // What the stations say, and what this station shows, follow a moment later.
@@ -101,9 +150,10 @@ export function registerProject(Alpine, boot) {
       this.forgetTries();
       const turn = queue.then(async () => {
         this.saving = true;
+        const asked = this.row?.id;
         try {
-          const answer = await post(`${this.address}/${address}`, { ...body, revision: this.revision });
-          this.adopt(answer);
+          const answer = await post(this.asShown(address), { ...body, revision: this.revision });
+          this.adopt(asked === this.row?.id ? answer : { ...answer, row: this.row });
           return answer;
         } catch (problem) {
           this.preview = {};
@@ -120,7 +170,9 @@ export function registerProject(Alpine, boot) {
     get busy() {
       return this.saving || busy();
     },
-    // When every change so far has been answered, and those that follow from it.
+    // When every change so far has been answered.
+    answered: () => queue,
+    // The same, and those that follow from it.
     async settled() {
       while (this.busy) {
         await queue;
@@ -129,7 +181,7 @@ export function registerProject(Alpine, boot) {
     },
 
     edit(edit) {
-      return this.change("edits", { edit });
+      return this.change("edits", { edit: this.meant(edit) });
     },
 
     // Edit, and say what went wrong at the foot of the page if it does.
@@ -167,13 +219,13 @@ export function registerProject(Alpine, boot) {
           previewing = false;
           return;
         }
-        const [wish, mine] = [waiting, tries];
+        const [tried, mine] = [this.meant(waiting), tries];
         waiting = null;
         const begun = performance.now();
         let rest = 0; // what is slow to draw is shown less often, so that the hand is followed smoothly
         try {
           await queue; // an edit under way comes first, and changes the revision
-          const answer = await post(`${this.address}/preview`, { revision: this.revision, edit: wish });
+          const answer = await post(this.asShown("preview"), { revision: this.revision, edit: tried });
           const show = () => {
             if (mine !== tries) return;
             this.preview = Object.fromEntries(Object.entries(answer.scenes).map(([id, scene]) => [id, this.whole(scene)]));

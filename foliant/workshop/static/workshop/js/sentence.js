@@ -3,6 +3,10 @@
 import { act, focused } from "./hands.js";
 import { clearProblem, showProblem } from "./problem.js";
 
+// What belongs to one part or piece.
+const ROSTERED = /^(?!operation|column|node|parts)\w+ \w+$/;
+const FEWEST_LINES = 4; // that are a list, and not words of several lines
+
 export function registerSentence(Alpine, held = "project") {
   const project = () => Alpine.store(held);
   let choosing = null; // the open list of choices, one on the page
@@ -22,7 +26,9 @@ export function registerSentence(Alpine, held = "project") {
   window.addEventListener("blur", () => closeChoices());
 
   function editFor(bit, raw) {
-    if (raw[0] === "{") return JSON.parse(raw); // an edit
+    if (bit.choices && raw.startsWith('{"')) return JSON.parse(raw); // an edit
+    // Where the row shown has one cell there, that is what is typed.
+    if (bit.tie?.column && !project().only && !raw.includes("{")) return { do: "put-cells", row: bit.tie.row, column: bit.tie.column, cells: [[raw]] };
     if (bit.edit) return { ...bit.edit, [bit.field]: raw };
     const [what, ...parts] = bit.of.split(" ");
     const holder = () => project().order.find((id) => project().scenes[id].ids.includes(parts[0]));
@@ -35,13 +41,23 @@ export function registerSentence(Alpine, held = "project") {
     return { do: "change", of: bit.of, values: { [bit.field]: raw } };
   }
 
+  // How a value can come from the roster, or no longer: what it says, and the edit.
+  function fromRoster(bit) {
+    const columns = project().roster?.columns ?? [];
+    if (!columns.length || !ROSTERED.test(bit.of)) return [];
+    const of = `${bit.of} ${bit.field === "role" ? "roles" : bit.field}`;
+    if (bit.mine) return [{ says: "as in all rows", edit: { do: "revert-row", row: project().row.id, of } }];
+    if (bit.tie) return [{ says: "no longer from the roster", edit: { do: "untie", of, row: project().row?.id ?? null } }];
+    return columns.slice(0, 8).map(({ name }) => ({ says: `from the roster: ${name}`, edit: { do: "tie", of, text: `{${name}}` } }));
+  }
+
   function openChoices(root, button, bit) {
     closeChoices();
     const list = document.createElement("div");
     list.className = "choices";
     list.setAttribute("role", "listbox");
     list.setAttribute("aria-label", bit.label);
-    for (const [key, title] of bit.choices) {
+    for (const [key, title] of [...bit.choices, ...fromRoster(bit).map(({ says, edit }) => [JSON.stringify(edit), says])]) {
       const option = document.createElement("button");
       option.type = "button";
       option.setAttribute("role", "option");
@@ -118,10 +134,43 @@ export function registerSentence(Alpine, held = "project") {
       found.addEventListener("input", typed);
       found.addEventListener("keydown", pressed);
       found.addEventListener("blur", left);
+      found.addEventListener("paste", pasted);
       input = found;
-      box.replaceChildren(found);
+      box.replaceChildren(found, ...chips());
       widen();
     };
+    // Under the field: the columns that the value can come from.
+    const chips = () => {
+      const ways = fromRoster(bit);
+      if (!ways.length) return [];
+      const list = document.createElement("span");
+      list.className = "from-roster";
+      list.append(
+        ...ways.map(({ says, edit }) => {
+          const chip = document.createElement("button");
+          chip.type = "button";
+          chip.textContent = says;
+          chip.addEventListener("mousedown", (event) => event.preventDefault()); // the field is not left
+          chip.addEventListener("click", () =>
+            act(async () => {
+              close();
+              await project().try(edit);
+              await focusValue(root, bit.of, bit.field);
+            }),
+          );
+          return chip;
+        }),
+      );
+      return [list];
+    };
+    function pasted(event) {
+      const text = event.clipboardData.getData("text/plain");
+      if (bit.field !== "text" || !project().roster || text.trim().split("\n").length < FEWEST_LINES) return;
+      event.preventDefault();
+      project().endTryOut();
+      close();
+      window.dispatchEvent(new CustomEvent("paste-list", { detail: { text, part: bit.of.split(" ")[1] } }));
+    }
     const breakLine = () => {
       const [from, to] = [input.selectionStart, input.selectionEnd];
       const value = `${input.value.slice(0, from)}\n${input.value.slice(to)}`;
@@ -226,11 +275,14 @@ export function registerSentence(Alpine, held = "project") {
         }
         const button = document.createElement("button");
         button.type = "button";
-        button.className = ["value", bit.own ? "own" : "", bit.style ?? ""].filter(Boolean).join(" ");
+        button.className = ["value", bit.own ? "own" : "", bit.mine ? "mine" : "", bit.tie ? "tied" : "", bit.style ?? ""].filter(Boolean).join(" ");
         button.dataset.of = bit.of;
         button.dataset.field = bit.field;
         button.textContent = bit.text;
-        button.setAttribute("aria-label", `${bit.label}: ${bit.text}. Change it.`);
+        if (bit.tie) button.prepend(Object.assign(document.createElement("i"), { textContent: bit.tie.name }));
+        const from = bit.tie ? `, from the roster: ${bit.tie.says}` : bit.mine ? ", for this row only" : "";
+        button.setAttribute("aria-label", `${bit.label}: ${bit.text}${from}. Change it.`);
+        if (from) button.title = from.slice(2);
         if (bit.choices) {
           button.setAttribute("aria-haspopup", "listbox");
           button.setAttribute("aria-expanded", "false");

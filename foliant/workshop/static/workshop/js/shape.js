@@ -15,6 +15,8 @@ import { Pen } from "./shape/pen.js";
 import { outline } from "./shape/outline.js";
 import { picture } from "./shape/picture.js";
 import { putting } from "./shape/putting.js";
+import { rosterHost } from "./roster/host.js";
+import { rows } from "./shape/rows.js";
 import { saying } from "./shape/saying.js";
 import { tools } from "./shape/tools.js";
 import { Viewport } from "./viewport.js";
@@ -47,6 +49,7 @@ export function register(Alpine, boot) {
       Alpine.effect(() => this.speak());
       window.addEventListener("keydown", (event) => this.key(event));
       for (const act of ["copy", "cut", "paste"]) document.addEventListener(act, (event) => this[act](event));
+      this.beginRows();
       if (asked) this.ask(asked);
       if (!project.standing.sheet) project.refresh();
       // So that they open at once; what there is to say about the piece comes with them.
@@ -137,7 +140,7 @@ export function register(Alpine, boot) {
   });
 
   const context = { Alpine, project, toasts, boot };
-  const components = [station, listing, choosing, putting, arranging, outline, panels, tools, aiming, saying, clipboard, picture].map((component) => component(context));
+  const components = [station, listing, choosing, putting, arranging, outline, panels, tools, aiming, saying, clipboard, rosterHost, rows, picture].map((component) => component(context));
   Alpine.data("shapeStation", () =>
     components.reduce((whole, part) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(part)), {}),
   );

@@ -16,14 +16,14 @@ export const aiming = ({ project }) => ({
   snappedTo: null, // the part that what is chosen was last put on
 
   fetchSnaps() {
-    const wanted = `${this.piece} ${project.revision}`;
+    const wanted = `${this.piece} ${project.version}`;
     if (!this.piece || this.snapsOf === wanted) return this.snapsReady;
     this.snapsOf = wanted;
     const take = (found) => {
       if (this.snapsOf === wanted) this.snaps = plain(found);
     };
     // Without them a drag goes on all the same.
-    this.snapsReady = get(`${project.address}/pieces/${this.piece}/snaps`).then(take, () => take({ ...NO_SNAPS }));
+    this.snapsReady = get(project.asShown(`pieces/${this.piece}/snaps`)).then(take, () => take({ ...NO_SNAPS }));
     return this.snapsReady;
   },
   candidates(moving) {

@@ -47,6 +47,8 @@ export function commands(station) {
     { ...TURN, name: "Flip top to bottom", keys: ["y"], needs: "parts", run: () => station.doParts("flip-parts", { axis: "down" }) },
     { ...TURN, name: "Keep its proportions, or free them", keys: ["b"], needs: "parts", run: () => station.toggle("proportional") },
 
+    { group: "Many", name: "The next row of the roster", keys: ["PageDown"], run: () => station.walkRows(1) },
+    { group: "Many", name: "The row before", keys: ["PageUp"], run: () => station.walkRows(-1) },
     { group: "Many", name: "Duplicate", keys: ["d"], needs: "parts", run: () => station.duplicate() },
     { group: "Many", name: "Duplicate in place", keys: ["Ctrl+d"], needs: "parts", run: () => station.duplicate(0, 0) },
     { group: "Many", name: "Duplicate with the last move", keys: ["Shift+d"], needs: "parts", run: () => station.duplicateAgain() },

@@ -43,7 +43,7 @@ export function registerLettering(Alpine, station, project) {
 
     async fetch() {
       const part = this.words;
-      const wanted = `${part?.id} ${project.revision}`;
+      const wanted = `${part?.id} ${project.version}`;
       this.wanted = wanted;
       if (!part) {
         Object.assign(this, { of: "", rows: [], features: [], holds: "" });
@@ -51,7 +51,7 @@ export function registerLettering(Alpine, station, project) {
         return;
       }
       try {
-        const found = await get(`${project.address}/pieces/${station.piece}/words/${part.id}`);
+        const found = await get(project.asShown(`pieces/${station.piece}/words/${part.id}`));
         if (this.wanted !== wanted) return;
         Object.assign(this, { of: part.id, rows: found.rows, features: found.features, holds: found.holds });
         station.neck = found.neck;

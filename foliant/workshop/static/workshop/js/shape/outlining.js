@@ -19,7 +19,7 @@ export class Outlining {
     station.commandList = plain([...station.commandList, ...named(station), ...this.commands()]);
     Alpine.store("shortcuts").groups = station.shortcuts;
     Alpine.effect(() => {
-      void [station.piece, project.revision];
+      void [station.piece, project.version];
       this.fetch();
     });
   }
@@ -163,13 +163,13 @@ export class Outlining {
   // What the checks say of the piece follows a moment after each change.
   fetch() {
     const { station, project } = this;
-    const wanted = `${station.piece} ${project.revision}`;
+    const wanted = `${station.piece} ${project.version}`;
     if (!station.piece || wanted === this.told) return;
     this.told = wanted;
     clearTimeout(this.timer);
     this.timer = setTimeout(async () => {
       try {
-        const { findings, idle, limit } = await get(`${project.address}/pieces/${station.piece}/findings`);
+        const { findings, idle, limit } = await get(project.asShown(`pieces/${station.piece}/findings`));
         if (wanted !== this.told) return;
         Object.assign(station, { findings, idle, limit, shownFinding: -1 });
         if (this.mended && !findings.length && station.opened === "findings") station.close(); // nothing is left to mend

@@ -13,7 +13,7 @@ export const saying = ({ project }) => ({
   // What several parts, or a node, are, and what is likely done with what is chosen, is said by the server.
   async speak() {
     const [piece, parts, node] = [this.piece, [...this.chosen], this.tool === "nodes" && this.chosenNodes.length === 1 ? [...this.chosenNodes[0]] : null];
-    void project.revision; // said anew after each change
+    void project.version; // said anew after each change
     const asked = { whose: [piece, parts].join() };
     if (asked.whose !== newest.whose) this.steps = []; // what was likely for other parts is not for these
     newest = asked;
@@ -23,7 +23,7 @@ export const saying = ({ project }) => ({
       return;
     }
     // What has just gone, or is too much to work out, has nothing to say.
-    const { sentence, steps } = await post(`${project.address}/selection`, { piece, parts, node }).catch(() => ({ sentence: null, steps: [] }));
+    const { sentence, steps } = await post(project.asShown("selection"), { piece, parts, node }).catch(() => ({ sentence: null, steps: [] }));
     if (asked === newest) Object.assign(this, { spoken: sentence, steps });
   },
   // Not for a pointer that only rests where the step has just come.

@@ -1,0 +1,57 @@
+// The roster beside the drawing and at the Sheet: what is heavy of it comes when there is one, or when it is wanted.
+
+import { act } from "../hands.js";
+import { plain } from "../plain.js";
+
+export const rosterHost = ({ Alpine, project, toasts }) => ({
+  grid: null,
+  wideRoster: false,
+
+  get hasRoster() {
+    return project.roster.columns.length > 0;
+  },
+  get rosterSays() {
+    const count = project.roster.order.length;
+    return count === 1 ? "1 row" : `${count.toLocaleString("en-GB")} rows`;
+  },
+  // The grid is there as soon as there is a column.
+  beginRoster() {
+    Alpine.effect(() => {
+      void [project.roster, project.row, project.looks, this.wideRoster];
+      if (!this.hasRoster || this.grid === false) return;
+      if (this.grid) Alpine.nextTick(() => this.grid.draw());
+      else this.bringGrid();
+    });
+    window.addEventListener("paste-list", (/** @type {CustomEvent} */ event) => this.openList(event.detail));
+  },
+  async bringGrid() {
+    this.grid = false;
+    const { Grid } = await import("./grid.js");
+    this.grid = plain(new Grid(this.$refs.grid, { project, toasts }));
+  },
+  // Paste, type or open a list: it is shown as it was read, before it is taken.
+  openList({ text = "", part = this.wordsAsked } = {}) {
+    return act(async () => {
+      const { openList } = await import("./list.js");
+      return openList({ Alpine, project, toasts, text, part });
+    });
+  },
+  get wordsAsked() {
+    return "";
+  },
+  addColumn() {
+    return act(async () => {
+      const name = ["name", "line", "size"].find((one) => !project.roster.columns.some((column) => column.name === one)) ?? `column ${project.roster.columns.length + 1}`;
+      if (!(await project.try({ do: "add-column", name }))) return null;
+      await Alpine.nextTick();
+      if (!this.grid) await this.bringGrid();
+      return this.grid.goTo(0, project.roster.columns.length - 1);
+    });
+  },
+  turnWideRoster() {
+    this.wideRoster = !this.wideRoster;
+  },
+  leaveWideRoster() {
+    this.wideRoster = false;
+  },
+});
