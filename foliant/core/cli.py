@@ -22,6 +22,7 @@ from foliant.core.formats.tables import with_rows
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
 from foliant.core.pricing import price
+from foliant.core.proof import PROOFS, write_proof
 from foliant.core.quantities import with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan
@@ -47,6 +48,7 @@ def _parser() -> argparse.ArgumentParser:
         ("estimate", _estimate, "say how long each operation takes"),
         ("price", _price, "say what the sheet and each piece cost"),
         ("program", _program, "print every move, with its operation and instance"),
+        ("proof", _proof, "write a page of all rows with their pictures, as PDF or PNG"),
         ("outline", _outline, "print each piece's outline as SVG path data"),
         ("steps", _steps, "say what is likely to be done next, with the edits that do it"),
     ):
@@ -59,6 +61,9 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument(
                 "--to", required=True, help=f"the file to write: {', '.join('.' + w for w in WRITERS)}"
             )
+        elif name == "proof":
+            command.add_argument("--to", required=True, help=f"the file to write: {', '.join('.' + w for w in PROOFS)}")
+            command.add_argument("--true-size", action="store_true", help="as large as it is made")
         else:
             command.add_argument("--json", action="store_true", help="print JSON")
         if name == "steps":
@@ -170,6 +175,13 @@ def _starter(starter: Starter) -> dict[str, Any]:
     size = f"{format_length(starter.size[0], 'mm', with_unit=False)} × {format_length(starter.size[1], 'mm')}"
     asks = [address.rpartition(" ")[2].replace("_", " ") for address in starter.asks]
     return {"key": starter.key, "name": starter.name, "about": starter.about, "size": size, "asks": asks}
+
+
+def _proof(options: argparse.Namespace) -> int:
+    target = Path(options.to)
+    ending = target.suffix.lstrip(".").lower()
+    _write(target, write_proof(_read(options), _shop_of(options), ending, options.true_size))
+    return 0
 
 
 def _estimate(options: argparse.Namespace) -> int:

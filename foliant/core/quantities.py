@@ -188,7 +188,9 @@ def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:
     read = {}
     for field, raw in values.items():
         quantity = quantity_of(kind, field)
-        value = quantity.read(raw, unit)
+        # A value that need not be there is taken away by typing nothing.
+        nothing = raw == "" and kind.model_fields[field].default is None
+        value = None if nothing else quantity.read(raw, unit)
         read[field] = quantity.check(value, unit) if isinstance(value, (int, float, str, tuple)) else value
     return build(kind, {**{field: getattr(model, field) for field in kind.model_fields}, **read})
 

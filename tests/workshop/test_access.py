@@ -26,9 +26,10 @@ BODIES = {
     "/runs": {"kind": "job"},
     "/command": {"command": "STOP"},
     "/panel": {"button": "start"},
+    "/rows": {"rows": ["r1"]},
 }
 SHOP = tuple(f"/api/shop{end}" for end in ("", "/edits", "/undo", "/redo", "/file"))
-OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs", *SHOP)
+OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs", "/api/tables", *SHOP)
 """Calls that reach nothing of another maker's: they are about whoever makes them."""
 
 CALLS = sorted((method, path) for path, methods in api.get_openapi_schema()["paths"].items() for method in methods)
@@ -36,7 +37,11 @@ CALLS = sorted((method, path) for path, methods in api.get_openapi_schema()["pat
 
 def call(client: Client, method: str, path: str, project: int, run: int):
     address = path.replace("{project_id}", str(project)).replace("{run_id}", str(run))
-    address = address.replace("{station}", "ticket").replace("{ending}", "svg").replace("{piece}", "p1")
+    address = (
+        address.replace("{station}", "ticket")
+        .replace("{ending}", "pdf" if "/proof/" in path else "svg")
+        .replace("{piece}", "p1")
+    )
     address = address.replace("{part}", "a2").replace("{key}", "own-dome-hand-0123456789")
     address = address.replace("{operation}", "cut")
     assert "{" not in address, f"the test does not know a value of {path}"

@@ -5,8 +5,10 @@ from collections.abc import Iterator
 import shapely
 
 from foliant.core.checks.bench import Bench
-from foliant.core.checks.finding import Finding, Fix, chains, outlines
+from foliant.core.checks.finding import Finding, Fix, chains, outlines, say
 from foliant.core.design import Part, Role, part_paths, resolve
+from foliant.core.design.edits.adding import room_for_words
+from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.parts import RemoveParts
 from foliant.core.paths import combine, join
 from foliant.core.paths.flatten import flatten
@@ -18,6 +20,8 @@ _DONE: dict[Role, str] = {**MARKED, "cuts": "cut through"}
 
 _AREA = 0.05
 _LENGTH = 0.2
+_LEAST_LEFT = 0.4
+"""How much of their width words keep at least, where they are made to fit."""
 
 
 def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
@@ -41,7 +45,11 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
         name, does = part.shape.label()[:40], _DONE[role]
         wholly = beyond.area > 0.99 * mark.area if mark.area else beyond.length > 0.99 * mark.length
         how = "lies beside" if wholly else "reaches beyond"
-        fixes = (Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))),) if wholly else ()
+        fixes = [Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,)))] if wholly else []
+        left, _, right, _ = mark.bounds
+        if not wholly and (room := room_for_words(piece, part)) and room > _LEAST_LEFT * (right - left):
+            within = Change(do="change", of=f"part {part.id}", values={"at_most": room})
+            fixes.append(Fix(f"Keep it within {say(room, bench.unit)}", within))
         yield Finding(
             "marks_lie_on_the_piece",
             "look",
@@ -52,7 +60,7 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
             piece.id,
             beyond.bounds,
             outlines(shapely.get_parts(beyond)) if mark.area else chains(beyond),
-            fixes,
+            tuple(fixes),
         )
 
 

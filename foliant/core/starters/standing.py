@@ -14,7 +14,7 @@ SPIKED_MARKER = Starter(
         put("spike", length=80, width=8, point=14),
     ),
     ("part a3 text", "part a2 width", "part a4 length"),
-    ("Thyme",),
+    ("Orrin",),
 )
 
 TOPPER = Starter(

@@ -5,11 +5,13 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from ninja import Field, File, Router, Schema, UploadedFile
+from ninja.errors import HttpError
 
-from foliant.core.design.budget import weight
+from foliant.core.design.budget import weight, weight_in_all
 from foliant.core.design.roster import MOST_ROWS
 from foliant.core.errors import Refused
 from foliant.core.formats.tables import LARGEST, read_table, roster_csv
+from foliant.core.proof import PROOFS, write_proof
 from foliant.workshop.computing import LIGHT, work_out
 from foliant.workshop.makers import own
 from foliant.workshop.presenters.roster import own_words, row_shown
@@ -28,17 +30,19 @@ class RowsIn(Schema):
     rows: list[str] = Field(min_length=1, max_length=MOST_ROWS)
 
 
-@router.post("/projects/{int:project_id}/table")
+@router.post("/tables")
 def post_table(
-    request: HttpRequest, project_id: int, file: File[UploadedFile], headed: bool | None = None
+    request: HttpRequest, file: File[UploadedFile], headed: bool | None = None, named: str = ""
 ) -> dict[str, Any]:
-    """What is in a table, and how it was read; nothing is taken yet."""
-    design = own(request, project_id).design
+    """What is in a table, and how it was read; nothing is taken yet.
+
+    headed  whether its first row is a heading; left out, that is found out
+    named   the names that a heading is known by, one a line
+    """
     if (file.size or 0) > LARGEST:
         raise Refused(f"This file has {(file.size or 0) / 1e6:.0f} MB; a table has at most {LARGEST / 1e6:.0f}.")
-    content = file.read()
-    named = tuple(column.name for column in design.roster.columns)
-    table = work_out(0 if len(content) < _SMALL else LIGHT + 1, read_table, content, headed, named)
+    content, known = file.read(), tuple(named.splitlines())
+    table = work_out(0 if len(content) < _SMALL else LIGHT + 1, read_table, content, headed, known)
     return {"heading": table.heading, "rows": table.rows, "found": table.found, "headed": table.headed}
 
 
@@ -66,4 +70,18 @@ def get_csv(request: HttpRequest, project_id: int) -> HttpResponse:
     project = own(request, project_id)
     response = HttpResponse(roster_csv(project.design.roster), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "roster"}.csv"'
+    return response
+
+
+@router.get("/projects/{int:project_id}/proof/{ending}")
+def get_proof(request: HttpRequest, project_id: int, ending: str, true_size: bool = False) -> HttpResponse:
+    """The proof: every row with its picture, as a file."""
+    project = own(request, project_id)
+    if ending not in PROOFS:
+        raise HttpError(404, f"A proof is {' or '.join(PROOFS)}, not {ending[:20]}.")
+    design = project.design
+    content = work_out(weight_in_all(design), write_proof, design, project.shop, ending, true_size)
+    response = HttpResponse(content, content_type=PROOFS[ending].media_type)
+    name = slugify(project.name) or "project"
+    response["Content-Disposition"] = f'attachment; filename="{name}-proof.{ending}"'
     return response

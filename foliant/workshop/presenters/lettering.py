@@ -51,10 +51,11 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     lines = [("", "straight"), *((key, f"on {name}") for key, name in edges), ("circle", "on a circle of its own")]
     heavier = (", ", Value("weight"), " heavier, slanted ", Value("slant"))
     several = (Value("align"), ", ", Value("line_spacing"), " apart, further ones ", Value("further"))
+    limit = () if words.at_most or words.edge else (", at most ", Value("at_most"), " wide")
     one = ("one; Shift Enter, while the words are typed, begins another",)
     rows: list[tuple[str, Bits]] = [
         ("Font", said(Value("font"), *words.varied_said(), ", ", Value("capitals"), *heavier)),
-        ("Size", [text("as its fit has it")] if words.fit else said(*words.size_said())),
+        ("Size", [text("as its fit has it")] if words.fit else said(*words.size_said(), *limit)),
         ("Spacing", said("letters ", Value("tracking"), ", words ", Value("word_spacing"))),
         ("Lines", said(*(several if "\n" in words.text else one))),
         ("Joined", switched("joined", "on" if words.joined else "", _SWITCH, "Whether letters are joined")),

@@ -1,10 +1,14 @@
 """The roster as the page holds it, and what is told of the row that it shows."""
 
+from contextlib import suppress
 from typing import Any
 
-from foliant.core.design import Design, Piece
+from foliant.core.design import Design, Part, Piece
 from foliant.core.design.binding import tied_pieces, with_row
-from foliant.core.design.roster import KINDS, columns_in
+from foliant.core.design.roster import columns_in
+from foliant.core.errors import NoSuchValue
+from foliant.core.frozen import Frozen
+from foliant.core.quantities import quantity_of
 
 
 def row_shown(design: Design, row: str) -> str:
@@ -69,28 +73,36 @@ def _counts(piece: Piece) -> bool:
     return any("{number" in says for _, says in piece.all_ties())
 
 
-def kinds() -> list[dict[str, str]]:
-    """What a column can hold."""
-    return [{"key": key, "title": title} for key, title in KINDS.items()]
-
-
 def own_words(design: Design, row: str) -> dict[str, Any] | None:
     """What the row shown is called, and what is its own, in words."""
     if not row:
         return None
     roster = design.roster
     found = roster.row(row)
-    labels = {part.id: part.shape.label()[:40] for piece in design.pieces for part in piece.parts}
-    names = labels | {piece.id: piece.name for piece in design.pieces}
+    parts = {part.id: part for piece in design.pieces for part in piece.parts}
+    pieces = {piece.id: piece for piece in design.pieces}
 
     def says(of: str) -> str:
-        kind, *rest = of.split()
-        name = names.get(rest[0] if rest else "", "something that is gone")
-        field = rest[-1].replace("_", " ") if rest else kind
-        return f"{field} of {name}" if kind in ("part", "piece") else f"{field} ({kind}) of {name}"
+        kind, *ids, field = of.split()
+        one = ids[0] if ids else ""
+        if one in pieces:
+            return f"{_label(field, Piece)} of {pieces[one].name}"
+        if one not in parts:
+            return "something that is gone"
+        part = parts[one]
+        what = _label(field, type(part.shape), Part)
+        return f"{what}{'' if kind == 'part' else f' ({kind})'} of {part.shape.label()[:40]}"
 
     return {
         "id": row,
         "called": roster.called(found, roster.rows.index(found) + 1),
         "own": [{"of": of, "says": says(of), "text": text} for of, text in found.own],
     }
+
+
+def _label(field: str, *models: type[Frozen]) -> str:
+    """What a value is called in sentences."""
+    for model in models:
+        with suppress(NoSuchValue):
+            return quantity_of(model, field).label
+    return f"The {field.replace('_', ' ')}"

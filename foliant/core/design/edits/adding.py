@@ -159,6 +159,24 @@ def with_suiting_words(design: Design, piece_id: str, before: Part) -> Design:
     return design
 
 
+def room_for_words(piece: Piece, part: Part) -> float | None:
+    """How wide (mm) words can be where they stand, with a margin to what they are engraved on; None where they follow
+    something, or there is none.
+    """
+    words = part.shape
+    if not isinstance(words, Words) or not _stands_plain(part, words):
+        return None
+    rest = piece.model_copy(update={"parts": tuple(other for other in piece.parts if other.id != part.id)})
+    _, top, _, bottom = words.box()
+    for onto in _plates(rest, part):
+        wide = 2 * min(part.x - onto[0], onto[2] - part.x)
+        for share in (0.92, 0.85, 0.75, 0.65, 0.5):
+            half = share * wide / 2
+            if lies_free(rest, (-half, top, half, bottom), onto, (part.x, part.y)):
+                return round(2 * half, 1)
+    return None
+
+
 def _stands_plain(part: Part, words: Words) -> bool:
     """Whether words are engraved as they are put on, neither turned nor made to follow anything."""
     turned = part.rotation or part.flipped or part.repeat or words.fit or words.edge

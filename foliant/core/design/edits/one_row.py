@@ -84,7 +84,7 @@ def _of_part(old: Part, new: Part) -> Iterator[tuple[str, str]]:
         was, now = reference_point(old, old.reference), reference_point(new, new.reference)
         for axis, field, at in zip(AXES, ("x", "y"), (0, 1), strict=True):
             if new.hold(axis) is None and abs(was[at] - now[at]) > _ALMOST:
-                yield f"{of} {field}", f"{round(now[at], 6)} mm"
+                yield f"{of} {field}", f"{_plain(round(now[at], 6))} mm"
 
 
 def _of(of: str, old: Frozen | None, new: Frozen | None, but: tuple[str, ...] = ()) -> Iterator[tuple[str, str]]:
@@ -99,8 +99,13 @@ def _of(of: str, old: Frozen | None, new: Frozen | None, but: tuple[str, ...] = 
             quantity = quantity_of(type(old), field)
         except NoSuchValue:
             continue
-        unit = " mm" if quantity.kind == "length" else ""
-        yield f"{of} {field}", ", ".join(f"{one} mm" for one in found) if isinstance(found, tuple) else f"{found}{unit}"
+        unit = " mm" if quantity.kind in ("length", "lengths") else ""
+        each = found if isinstance(found, tuple) else (found,)
+        yield f"{of} {field}", ", ".join(f"{_plain(one)}{unit}" for one in each)
+
+
+def _plain(value: object) -> str:
+    return str(value).removesuffix(".0") if isinstance(value, float) else str(value)
 
 
 def _alike(one: object, other: object) -> bool:

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from foliant.core.design.edits.adding import room_for_words
 from foliant.core.design.edits.command import (
     Command,
     changed,
@@ -18,6 +19,7 @@ from foliant.core.design.edits.command import (
 from foliant.core.design.edits.putting import Address, Holder, put
 from foliant.core.design.model import Design, Piece
 from foliant.core.design.names import Identifier
+from foliant.core.design.placing import shape_bounds
 from foliant.core.design.roster import (
     MOST_COLUMNS,
     MOST_ROWS,
@@ -31,6 +33,7 @@ from foliant.core.design.roster import (
     template,
     value_of,
 )
+from foliant.core.design.shapes import Words
 from foliant.core.errors import NoSuchValue, Refused
 from foliant.core.quantities import build
 
@@ -207,7 +210,8 @@ class TieValue(Command):
             raise
         except Refused:
             pass
-        return _with_tie(design, piece, address, stored)
+        design = _within_its_plate(design, piece, address)
+        return _with_tie(design, design.piece(piece.id), address, stored)
 
     def says(self, design: Design) -> str:
         return f"take {self.of.split()[-1].replace('_', ' ')} from the roster"
@@ -324,6 +328,21 @@ def _tied_piece(design: Design, address: Address) -> Piece:
     if address.holder.kind == "piece":
         return design.piece(address.holder.id)
     return holder(design, address.holder.id)
+
+
+def _within_its_plate(design: Design, piece: Piece, address: Address) -> Design:
+    """The design whose words, once they come from rows, stay within what they are engraved on, however long."""
+    if (address.holder.kind, address.field) != ("part", "text"):
+        return design
+    part = piece.part(address.holder.id)
+    if not isinstance(part.shape, Words) or part.shape.at_most is not None:
+        return design
+    room = room_for_words(piece, part)
+    left, _, right, _ = shape_bounds(part.shape)
+    if room is None or right - left > room:
+        return design
+    shape = part.shape.model_copy(update={"at_most": room})
+    return with_piece(design, with_parts(piece, [changed(part, shape=shape)]))
 
 
 def _with_tie(design: Design, piece: Piece, address: Address, says: str | None) -> Design:

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
@@ -63,8 +64,9 @@ class Words(Following):
     """Lines of words. On a straight line the ink is centred on the origin, and half of what lies from the top of the
     first capitals to the last baseline is above it.
 
-    Of `cap_height`, `height`, `width` and `points` the one that `sized_by` names counts; `boldness` and `breadth`
-    are the weight (400 is regular) and the width of type that can be varied; see `lettering.Style` for the rest.
+    Of `cap_height`, `height`, `width` and `points` the one that `sized_by` names counts, unless the words would be
+    wider than `at_most`: then they are smaller. `boldness` and `breadth` are the weight (400 is regular) and the width
+    of type that can be varied; see `lettering.Style` for the rest.
     `edge` and `fit` may have the words follow other parts: they then lie on the piece where those put them.
     """
 
@@ -78,6 +80,7 @@ class Words(Following):
     height: Annotated[float, sized("The height of the words", 0.5, 1000)] = 10.0
     width: Annotated[float, sized("The width of the words", 0.5, 3000)] = 50.0
     points: Annotated[float, Quantity("points", "The size of the type", 1, 4000)] = 30.0
+    at_most: Annotated[float | None, sized("How wide the words are at most", 0.5, 3000)] = None
     tracking: Annotated[float, Quantity("percent", "Tracking", -50, 300)] = 0.0
     word_spacing: Annotated[float, Quantity("percent", "The space between words", 0, 1000)] = 100.0
     line_spacing: Annotated[float, Quantity("percent", "The space between lines", 10, 1000)] = 100.0
@@ -133,6 +136,16 @@ class Words(Following):
     @property
     def style(self) -> Style:
         """How they are set."""
+        style = self._as_sized
+        if self.at_most is None or self.fit or self.edge:
+            return style
+        left, _, right, _ = set_lines(self.text, style).bounds
+        share = self.at_most / max(right - left, 1e-9)
+        return style if share >= 1 else replace(style, size=style.size * share, weight=style.weight * share)
+
+    @property
+    def _as_sized(self) -> Style:
+        """How they are set where they have room."""
         sizes = {"capitals": self.cap_height, "height": self.height, "width": self.width, "points": self.points}
         return Style(
             self.font,
@@ -287,9 +300,8 @@ class Words(Following):
         return self.scaled(even(across, down))
 
     def scaled(self, factor: float) -> Shape:
-        return self.sized(
-            **{name: getattr(self, name) * factor for name in ("cap_height", "height", "width", "points", "weight")}
-        )
+        sizes = ("cap_height", "height", "width", "points", "weight", *(("at_most",) if self.at_most else ()))
+        return self.sized(**{name: getattr(self, name) * factor for name in sizes})
 
     def letters(self) -> list[tuple["Words", float, float, float]]:
         """Each letter as words of its own, and where its origin lies from this one: across, down, and how it turns.
@@ -308,6 +320,7 @@ class Words(Following):
                     "text": lines[letter.line][letter.at],
                     "sized_by": "capitals",
                     "cap_height": round(cap, 6),
+                    "at_most": None,
                     "edge": None,
                     "joined": None,
                     "sources": (),
@@ -351,7 +364,8 @@ class Words(Following):
     def size_said(self) -> list[Bit]:
         """Its size: what is measured, and how much."""
         field = {"capitals": "cap_height"}.get(self.sized_by, self.sized_by)
-        return [Value("sized_by"), " ", Value(field), *([" tall"] if self.sized_by == "capitals" else [])]
+        limit: list[Bit] = [", at most ", Value("at_most"), " wide"] if self.at_most else []
+        return [Value("sized_by"), " ", Value(field), *([" tall"] if self.sized_by == "capitals" else []), *limit]
 
     def label(self) -> str:
         return self.text.replace("\n", " / ")

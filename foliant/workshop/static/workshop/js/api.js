@@ -37,6 +37,16 @@ export const get = (address) => ask("GET", address);
 export const send = (address, form) => fetched(address, { method: "POST", body: form });
 export const post = (address, body = {}) => ask("POST", address, body);
 
+// Save a file that the server makes; where it cannot, its sentence is the problem.
+export async function save(address) {
+  const response = await fetch(`/api${address}`);
+  if (!response.ok) throw new Problem((await response.json().catch(() => ({}))).message ?? "That cannot be saved just now.", response.status);
+  const name = response.headers.get("Content-Disposition")?.match(/filename="([^"]+)"/)?.[1] ?? "";
+  const link = Object.assign(document.createElement("a"), { href: URL.createObjectURL(await response.blob()), download: name });
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
+
 export async function getPacked(address) {
   const response = await fetch(`/api${address}`);
   if (!response.ok) throw new Problem("The toolpath could not be fetched.", response.status);

@@ -1,11 +1,13 @@
 // The roster beside the drawing and at the Sheet: what is heavy of it comes when there is one, or when it is wanted.
 
+import { save } from "../api.js";
 import { act } from "../hands.js";
 import { plain } from "../plain.js";
 
 export const rosterHost = ({ Alpine, project, toasts }) => ({
   grid: null,
   wideRoster: false,
+  savingRoster: false,
 
   get hasRoster() {
     return project.roster.columns.length > 0;
@@ -47,6 +49,18 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
       if (!this.grid) await this.bringGrid();
       return this.grid.goTo(0, project.roster.columns.length - 1);
     });
+  },
+  // The rows, or the proof of them, as a file.
+  async saveRoster(what) {
+    this.savingRoster = false;
+    toasts.say("It is being written…", { seconds: 3 });
+    await save(`${project.address}/${what}`).catch((problem) => project.complain(problem));
+  },
+  openSaving() {
+    this.savingRoster = !this.savingRoster;
+  },
+  leaveSaving() {
+    this.savingRoster = false;
   },
   turnWideRoster() {
     this.wideRoster = !this.wideRoster;

@@ -54,8 +54,10 @@ export function openList({ Alpine, project, toasts, text, part }) {
     if (source) {
       const form = new FormData();
       form.append("file", source, content?.name ?? "pasted.txt");
+      const asked = new URLSearchParams({ named: project.roster.columns.map((column) => column.name).join("\n") });
+      if (asHeaded !== undefined) asked.set("headed", String(asHeaded));
       try {
-        const answer = await send(`${project.address}/table${asHeaded === undefined ? "" : `?headed=${asHeaded}`}`, form);
+        const answer = await send(`/tables?${asked}`, form);
         if (mine !== newest) return false;
         table = answer;
         say("");

@@ -20,6 +20,7 @@ export const listing = ({ project }) => ({
   },
   sizeSays(id) {
     const scene = project.scenes[id];
+    if (scene.tied) return `${scene.size} · one a row`;
     return scene.copies === 1 ? scene.size : `${scene.size} · ${scene.copies}`;
   },
 });

@@ -1,0 +1,101 @@
+"""Writing the pages of a proof: PDF, and one PNG picture. Each backend only draws paths."""
+
+import io
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import resvg_py
+from fontTools.pens.basePen import BasePen
+from reportlab.lib.colors import HexColor
+from reportlab.pdfgen.canvas import Canvas
+
+from foliant.core.design import Design
+from foliant.core.equipment import Shop
+from foliant.core.errors import Refused
+from foliant.core.formats.svg import path_data
+from foliant.core.proof.pages import Page, proof_pages
+
+_POINT = 72 / 25.4  # points in a mm
+_DOTS = 6.0  # in a mm of a picture
+_MOST_DOTS = 16_000
+
+
+@dataclass(frozen=True)
+class Proof:
+    """A kind of proof: its name, its media type, whether it is one page, and what writes it."""
+
+    name: str
+    media_type: str
+    one_page: bool
+    write: Callable[[Sequence[Page], str], bytes]
+
+
+def write_proof(design: Design, shop: Shop, ending: str, true_size: bool = False) -> bytes:
+    """A design's proof as PDF or PNG; raises `Refused`."""
+    proof = PROOFS.get(ending)
+    if proof is None:
+        raise Refused(f"A proof is written as {' or '.join(PROOFS)}, not “{ending[:20]}”.")
+    return proof.write(proof_pages(design, shop, true_size, proof.one_page), design.name)
+
+
+def _write_pdf(pages: Sequence[Page], title: str) -> bytes:
+    out = io.BytesIO()
+    canvas = Canvas(out, invariant=1, pageCompression=1)
+    canvas.setTitle(title)
+    for page in pages:
+        canvas.setPageSize((page.width * _POINT, page.height * _POINT))
+        canvas.transform(_POINT, 0, 0, -_POINT, 0, page.height * _POINT)  # mm, y down
+        for shape in page.shapes:
+            path = canvas.beginPath()
+            shape.path.draw(_PdfPen(path))
+            if shape.fill:
+                canvas.setFillColor(HexColor(shape.fill))
+            if shape.stroke:
+                canvas.setStrokeColor(HexColor(shape.stroke))
+                canvas.setLineWidth(shape.width)
+            canvas.drawPath(path, stroke=bool(shape.stroke), fill=bool(shape.fill))
+        canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+class _PdfPen(BasePen):  # type: ignore[misc]  # fontTools' pens carry no types
+    """Draws on a path of a PDF canvas."""
+
+    def __init__(self, path: Any) -> None:
+        super().__init__(None)
+        self._path = path
+
+    def _moveTo(self, pt: tuple[float, float]) -> None:
+        self._path.moveTo(*pt)
+
+    def _lineTo(self, pt: tuple[float, float]) -> None:
+        self._path.lineTo(*pt)
+
+    def _curveToOne(self, pt1: tuple[float, float], pt2: tuple[float, float], pt3: tuple[float, float]) -> None:
+        self._path.curveTo(*pt1, *pt2, *pt3)
+
+    def _closePath(self) -> None:
+        self._path.close()
+
+
+def _write_png(pages: Sequence[Page], title: str) -> bytes:
+    (page,) = pages
+    shapes = "".join(
+        f'<path d="{path_data(shape.path, 3)}" fill="{shape.fill or "none"}" '
+        f'stroke="{shape.stroke or "none"}" stroke-width="{shape.width}"/>'
+        for shape in page.shapes
+    )
+    svg = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {page.width:g} {page.height:g}" '
+        f'width="{page.width:g}" height="{page.height:g}">{shapes}</svg>'
+    )
+    zoom = min(_DOTS, _MOST_DOTS / max(page.width, page.height))
+    return bytes(resvg_py.svg_to_bytes(svg_string=svg, background="#ffffff", zoom=zoom, skip_system_fonts=True))
+
+
+PROOFS: dict[str, Proof] = {
+    "pdf": Proof("Proof as PDF", "application/pdf", False, _write_pdf),
+    "png": Proof("Proof as a picture", "image/png", True, _write_png),
+}
