@@ -237,6 +237,31 @@ class FontUse(models.Model):
         return f"{self.owner} {self.key}"
 
 
+class Keepsake(models.Model):
+    """What a maker keeps for other projects: a piece as a starter, or a shape as a motif. `put_away` hides it.
+
+    content  of a starter its pieces as text and the addresses that it asks for; of a motif its contours; see
+             `workshop.library`
+    """
+
+    class Kind(models.TextChoices):
+        STARTER = "starter"
+        MOTIF = "motif"
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="keepsakes")
+    kind = models.CharField(max_length=10, choices=Kind.choices)
+    name = models.CharField(max_length=80)
+    content = models.JSONField()
+    added = models.DateTimeField(auto_now_add=True)
+    put_away = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Run(models.Model):
     """A job, or a trace of its bounds, sent to a machine by the worker that feeds the machine at that address.
 

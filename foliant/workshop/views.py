@@ -6,7 +6,6 @@ import threading
 import time
 from contextlib import suppress
 from typing import Any
-from urllib.parse import quote
 
 from axes.helpers import get_client_cache_keys
 from django.conf import settings
@@ -27,11 +26,11 @@ from django.views.generic import CreateView
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.motifs import MOTIFS
-from foliant.core.starters import Starter, find_starter
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
 from foliant.workshop.actions.projects import DELETED_KEPT, first_design
 from foliant.workshop.computing import asked_by
 from foliant.workshop.demo import DEMO_MAKER
+from foliant.workshop.library import starter_of
 from foliant.workshop.makers import maker_of, own
 from foliant.workshop.models import Project, shop_of
 from foliant.workshop.presenters.cards import card
@@ -146,7 +145,7 @@ def projects(request: HttpRequest) -> HttpResponse:
     )
     shop = shop_of(maker_of(request).pk)
     cards = [card(project, shop) for project in found]
-    shown = {"cards": cards, "deleted": deleted, "starters": starter_cards(shop.unit)}
+    shown = {"cards": cards, "deleted": deleted, "starters": starter_cards(maker_of(request), shop.unit)}
     return render(request, "workshop/projects.html", shown)
 
 
@@ -161,32 +160,20 @@ def workshop(request: HttpRequest) -> HttpResponse:
 @login_required
 @require_POST
 def new_project(request: HttpRequest) -> HttpResponse:
-    """Make a project, empty or begun with a starter, and open its Shape station at what is typed first."""
-    first = first_design(shop_of(maker_of(request).pk))
-    key = request.POST.get("starter", "")
-    if not key:
-        project = CreateProject(request.user, first).execute()
-        return redirect("station", project.pk, "shape")
-    chosen = _starter(key)
-    begun = chosen.design(stock=first.stock)
-    begun = begun.model_copy(update={"unit": first.unit, "nudge": first.nudge, "ticket": first.ticket})
-    project = CreateProject(request.user, begun, "begin with a starter").execute()
-    asks = quote(f"p1/{chosen.asks[0]}") if chosen.asks and not chosen.ends else ""
-    return redirect(f"{reverse('station', args=(project.pk, 'shape'))}#{asks}")
-
-
-def _starter(key: str) -> Starter:
-    try:
-        return find_starter(key)
-    except Refused as refusal:
-        raise Http404(str(refusal)) from None
+    """Make a project with an empty piece, and open its Shape station."""
+    project = CreateProject(request.user, first_design(shop_of(maker_of(request).pk))).execute()
+    return redirect("station", project.pk, "shape")
 
 
 @login_required
 @cache_control(private=True, max_age=86400)
 def starter(request: HttpRequest, key: str) -> HttpResponse:
     """The picture of a starter."""
-    return HttpResponse(starter_picture(_starter(key)), content_type="image/svg+xml")
+    try:
+        found = starter_of(request.user, key)
+    except Refused as refusal:
+        raise Http404(str(refusal)) from None
+    return HttpResponse(starter_picture(found), content_type="image/svg+xml")
 
 
 @login_required

@@ -3,11 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from foliant.core.checks.finding import Finding
+from foliant.core.checks.finding import Finding, Fix
 from foliant.core.checks.pieces import check_piece, on_sheet
 from foliant.core.design import Design, Piece
 from foliant.core.design.binding import Bound, bound_rows, tied_pieces
 from foliant.core.design.budget import MOST_INSTANCES
+from foliant.core.design.edits.change import Change
+from foliant.core.design.edits.one_row import ForRow
 from foliant.core.equipment import Shop
 from foliant.core.ticket import Job
 
@@ -52,7 +54,9 @@ def rows_are_sound(job: Job) -> Iterator[Finding]:
     laid = {(one.piece.id, one.instance.row): one for one in reversed(job.layout.instances)}
     for piece in _tied(job):
         yield from _told(
-            replace(on_sheet(finding, laid.get((piece.id, bound.row.id))), row=bound.row.id, fixes=())
+            replace(
+                on_sheet(finding, laid.get((piece.id, bound.row.id))), row=bound.row.id, fixes=_fixes(finding, bound)
+            )
             for bound in bound_rows(job.design, piece)
             for finding in check_piece(job.design, _named(bound), job.shop)
         )
@@ -61,6 +65,16 @@ def rows_are_sound(job: Job) -> Iterator[Finding]:
 def check_row(design: Design, bound: Bound, shop: Shop) -> tuple[Finding, ...]:
     """Every finding about a piece as one row has it, in its own coordinates."""
     return (*_of_row(bound), *check_piece(design, _named(bound), shop))
+
+
+def _fixes(finding: Finding, bound: Bound) -> tuple[Fix, ...]:
+    """The fixes of a finding for all rows and, where they only change values, for the one row before that."""
+    found: list[Fix] = []
+    for fix in finding.fixes:
+        if isinstance(fix.edit, Change):
+            found.append(Fix(f"{fix.says}, {bound.called} only", ForRow(do="for-row", row=bound.row.id, edit=fix.edit)))
+        found.append(Fix(f"{fix.says}, in all rows", fix.edit))
+    return tuple(found)
 
 
 def _tied(job: Job) -> list[Piece]:

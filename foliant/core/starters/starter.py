@@ -1,12 +1,15 @@
 """A starter: a ready piece, or a few that belong together, made of ordinary parts by ordinary edits."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from foliant.core.design import Design, Stock, apply, read_edit
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen
+from foliant.core.quantities import Quantity, quantity_of
 from foliant.core.remembering import remembered
+from foliant.core.units import Unit
 
 Edit = dict[str, Any]
 
@@ -37,21 +40,44 @@ class Starter:
         """What makes it from an empty project, for stock so thick, mm."""
         return self.edits
 
-    def design(self, values: Sequence[str] = (), stock: Stock | None = None) -> Design:
-        """The project that it begins, with values typed for what it asks for, in that order; raises `Refused`."""
+    def design(self, values: Sequence[str] = (), stock: Stock | None = None, unit: Unit = "mm") -> Design:
+        """The project that it begins, with values typed for what it asks for, in that order; raises `Refused`.
+
+        unit  what bare lengths among them are in
+        """
         if len(values) > len(self.asks):
             raise Refused(f"{self.name} asks for {len(self.asks)} values, and {len(values)} were given.")
-        return _begun(self, tuple(values), stock or Stock())
+        return _begun(self, tuple(values), stock or Stock(), unit)
+
+    def asked(self, stock: Stock | None = None, unit: Unit = "mm") -> list[tuple[Quantity, str]]:
+        """What it asks for, as quantities, and what each is as it comes, as it would be typed."""
+        design = replace(self, ends=()).design((), stock, unit)
+        return [_asked(design, address) for address in self.asks]
+
+
+def _asked(design: Design, address: str) -> tuple[Quantity, str]:
+    kind, one, field = address.split()
+    models: list[Frozen] = [piece for piece in design.pieces if piece.id == one]
+    for part in (part for piece in design.pieces for part in piece.parts if part.id == one):
+        models = [part.shape, part] if kind == "part" else [getattr(part.treatments, kind, None) or part]
+    model = next((model for model in models if field in type(model).model_fields), None)
+    if model is None:
+        raise Refused("A value that it asks for is no longer there.")
+    quantity, found = quantity_of(type(model), field), getattr(model, field)
+    return quantity, found if isinstance(found, str) else quantity.show(found, design.unit)
 
 
 @remembered
-def _begun(starter: Starter, values: tuple[str, ...], stock: Stock) -> Design:
+def _begun(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) -> Design:
     """Kept: letters that are fitted take a second."""
     design = Design(stock=stock)
     given = (*values, *starter.says[len(values) :])
     asked = [typed(*address.rpartition(" ")[::2], text) for address, text in zip(starter.asks, given, strict=False)]
     named = {"do": "rename", "name": starter.name}
-    for edit in (*starter.begins(stock.actual), *asked, *starter.ends, named):
+    for edit in starter.begins(stock.actual):
+        design = apply(design, read_edit(edit))
+    design = design.model_copy(update={"unit": unit})
+    for edit in (*asked, *starter.ends, named):
         design = apply(design, read_edit(edit))
     return design
 

@@ -7,6 +7,7 @@ the API only build an action and answer with its result.
 from foliant.workshop.actions.edit import ApplyEdit, WalkHistory
 from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
 from foliant.workshop.actions.history import StaleRevision
+from foliant.workshop.actions.library import KeepMotif, KeepStarter, PutKeptAway, RenameKept
 from foliant.workshop.actions.projects import (
     CreateProject,
     DeleteProject,
@@ -27,12 +28,16 @@ __all__ = [
     "DeleteProject",
     "DuplicateProject",
     "KeepAsRecipe",
+    "KeepMotif",
+    "KeepStarter",
     "MarkFont",
     "OpenDesign",
     "OpenShop",
     "PressPanel",
     "PurgeProject",
     "PutFontAway",
+    "PutKeptAway",
+    "RenameKept",
     "RestoreProject",
     "StaleRevision",
     "StartRun",

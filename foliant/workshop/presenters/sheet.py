@@ -3,6 +3,7 @@
 from typing import Any
 
 from foliant.core.design import Design, resolve
+from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid, lay_out
 from foliant.core.pricing import price
@@ -79,21 +80,25 @@ def sheet_words(design: Design, shop: Shop) -> dict[str, Any]:
     """What the Sheet station says: the sentence, the yield, and each piece with what found no room."""
     layout = lay_out(design)
     left_over = {piece.id: count for piece, count in layout.left_over}
-    unit = design.unit
+    unit, tied = design.unit, tied_pieces(design)
     rows = []
     for piece in design.pieces:
         if not piece.parts:
             continue
         left, top, right, bottom = resolve(piece).bounds
         missing = left_over.get(piece.id, 0)
+        each = piece.id in tied
         rows.append(
             {
                 "id": piece.id,
                 "name": piece.name,
                 "size": f"{format_length(right - left, unit, with_unit=False)} × {format_length(bottom - top, unit)}",
                 "copies": value(f"piece {piece.id}", piece, "copies", unit),
+                "each": "a row" if each else "",
                 "missing": missing,
-                "says": f"{missing} without room" if missing else ("fits" if piece.copies == 1 else "all fit"),
+                "says": f"{missing} without room"
+                if missing
+                else ("fits" if piece.copies == 1 and not each else "all fit"),
             }
         )
     placed = len(layout.instances)

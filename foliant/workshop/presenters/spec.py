@@ -6,6 +6,7 @@ from typing import Any
 
 from foliant.core.checks.marks import MARKED
 from foliant.core.design import Design, Part, Piece, Stock
+from foliant.core.design.binding import tied_pieces
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits.nodes import drawn, node_place
 from foliant.core.design.edits.sheet import TakeStock
@@ -333,10 +334,13 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
     unit = design.unit
     pieces: list[Bit] = []
     shown = [piece for piece in design.pieces if piece.parts]
+    tied, rows = tied_pieces(design), len(design.roster.rows)
     for index, piece in enumerate(shown):
         if index:
             pieces.append(text(" and " if index == len(shown) - 1 else ", "))
         pieces += [value(f"piece {piece.id}", piece, "copies", unit), text(" "), text(piece.name, "name")]
+        if piece.id in tied:
+            pieces.append(text(" for the only row" if rows == 1 else f" for each of {rows:,} rows"))
     stock, sheet = design.stock, design.sheet
     told = stock.model_copy(update={"measured": stock.actual})
     return [

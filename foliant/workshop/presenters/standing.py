@@ -18,8 +18,11 @@ from foliant.workshop.presenters.sheet import price_sentence
 
 def quick_standing(design: Design) -> dict[str, Any]:
     """What can be said without planning the job."""
-    count = len(design.pieces)
-    return {"shape": f"{count} piece{'' if count == 1 else 's'}"}
+    count, rows = len(design.pieces), len(design.roster.rows)
+    said = f"{count} piece{'' if count == 1 else 's'}"
+    if rows and any(piece.tied for piece in design.pieces):
+        said = f"{said} · {rows:,} row{'' if rows == 1 else 's'}"
+    return {"shape": said}
 
 
 def standing(project: Project, design: Design) -> dict[str, Any]:

@@ -1,22 +1,30 @@
-"""Starters as makers choose one: true pictures with their sizes."""
+"""Starters as makers choose one: true pictures with their sizes, and what they ask for in a sentence."""
 
 from typing import Any
 
-from foliant.core.design import resolve
+from foliant.core.design import Design, Stock, resolve
+from foliant.core.design.budget import weight
 from foliant.core.equipment import SHIPPED
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import join
+from foliant.core.quantities import Quantity
 from foliant.core.remembering import remembered
-from foliant.core.starters import STARTERS, Starter
+from foliant.core.starters import Starter
 from foliant.core.units import Unit, format_length
+from foliant.workshop.computing import LIGHT, work_out
+from foliant.workshop.library import starters_of
+from foliant.workshop.models import Keepsake
+from foliant.workshop.presenters.scene import size_of
+from foliant.workshop.presenters.spec import Bit, text
 
 _GAP = 6.0  # mm between pieces that belong together
 _SHOWN = 3
 _LINE = 'vector-effect="non-scaling-stroke"'
+_LONGEST = 200
 
 
-def starter_cards(unit: Unit) -> list[dict[str, Any]]:
-    """Every starter with its name, what it is, and the size of its first piece."""
+def starter_cards(user: Any, unit: Unit) -> list[dict[str, Any]]:
+    """Every starter with its name, what it is, and the size of its first piece; those of one's own come first."""
     return [
         {
             "key": starter.key,
@@ -24,16 +32,72 @@ def starter_cards(unit: Unit) -> list[dict[str, Any]]:
             "about": starter.about,
             "size": f"{format_length(starter.size[0], unit, with_unit=False)} × {format_length(starter.size[1], unit)}",
         }
-        for starter in STARTERS
+        for starter in starters_of(user)
     ]
+
+
+def starter_view(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) -> dict[str, Any]:
+    """What a starter asks for as a sentence with these values in it, its picture so, and how large it is then."""
+    asked = starter.asked(stock, unit)
+    design = begun(starter, values, stock, unit)
+    bits: list[Bit] = [text(f"{starter.name}", "name"), text(f" {starter.about}" if starter.about else "")]
+    for at, (quantity, first) in enumerate(asked):
+        shown = _said(quantity, values[at], unit) if at < len(values) else first
+        label = quantity.label
+        bits.append(text("; " if at else ": "))
+        bits.append(text(f"{label[:1].lower()}{label[1:]} "))
+        choices = {"choices": quantity.choices} if quantity.choices else {}
+        said = dict(quantity.choices).get(shown, shown).replace("\n", " / ")
+        bits.append(
+            {
+                "of": "starter",
+                "field": "text" if quantity.kind == "words" else str(at),
+                "at": at,
+                "kind": quantity.kind,
+                "label": label,
+                "text": said or "…",
+                "raw": shown,
+                "edit": {"at": at},
+                **choices,
+            }
+        )
+    size = size_of(resolve(design.pieces[0]).bounds, unit)
+    return {"sentence": bits, "svg": _picture(design), "size": size, "words": words_asked(starter)}
+
+
+def _said(quantity: Quantity, typed: str, unit: Unit) -> str:
+    """A typed value as it reads once it is kept."""
+    return typed if quantity.kind in ("words", "choice") else quantity.show(quantity.read(typed, unit), unit)
+
+
+def begun(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) -> Design:
+    """The project that a starter begins; raises `Refused`."""
+    letters = sum(map(len, values))
+    heavy = LIGHT + 1 if letters > _LONGEST else sum(map(weight, starter.design().pieces))
+    return work_out(heavy, starter.design, values, stock, unit)
+
+
+def words_asked(starter: Starter) -> list[str]:
+    """The parts whose words it asks for, by their ids."""
+    return [address.split()[1] for address in starter.asks if address.endswith(" text")]
+
+
+def kept_view(one: Keepsake) -> dict[str, Any]:
+    """Something that a maker keeps."""
+    found = {"id": one.pk, "kind": one.kind, "name": one.name, "away": one.put_away is not None}
+    return {**found, "contours": one.content["contours"]} if one.kind == Keepsake.Kind.MOTIF else found
 
 
 @remembered
 def starter_picture(starter: Starter) -> str:
     """The first pieces of a starter as an SVG drawing, in the first material that ships."""
+    return _picture(starter.design())
+
+
+def _picture(design: Design) -> str:
     stuff = SHIPPED.materials[0]
     x, high, drawn = 0.0, 0.0, []
-    for piece in starter.design().pieces[:_SHOWN]:
+    for piece in design.pieces[:_SHOWN]:
         resolved = resolve(piece)
         left, top, right, bottom = resolved.bounds
         outline, engraved = path_data(resolved.outline.path, 2), path_data(resolved.engraved.path, 2)

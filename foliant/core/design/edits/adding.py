@@ -33,8 +33,8 @@ class AddPart(Command):
     """Put a shape on a piece, its origin at (x, y) or where it is most likely wanted: on what it is put `onto`, else on
     the piece.
 
-    A drawn shape brings its contours in `contours`, in the piece's own coordinates. With `held` it stays where it
-    lands, whatever becomes of the piece; what goes to an edge is held there in any case.
+    A drawn shape brings its contours in `contours`, in the piece's own coordinates, or about (x, y). With `held` it
+    stays where it lands, whatever becomes of the piece; what goes to an edge is held there in any case.
     """
 
     do: Literal["add-part"]
@@ -69,7 +69,8 @@ class AddPart(Command):
         x, y = (left + right) / 2, (top + bottom) / 2
         contours = tuple(contour.moved(-x, -y) for contour in shape.contours)
         role = self.role or ("scores" if shape.is_open else "adds")
-        data = {"id": f"a{design.serial + 1}", "roles": (role,), "x": x, "y": y}
+        at = {"x": x if self.x is None else self.x, "y": y if self.y is None else self.y}
+        data = {"id": f"a{design.serial + 1}", "roles": (role,), **at}
         return build(Part, {**data, "shape": Drawn(contours=contours)})
 
     def _placed(self, piece: Piece, design: Design) -> Part:

@@ -40,6 +40,7 @@ from foliant.core.design.edits.parts import (
     SplitWords,
     UngroupParts,
 )
+from foliant.core.design.edits.pieces import AddPieces
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
 from foliant.core.design.edits.repeating import CornerParts, EndRepeat, LetGo, RepeatParts
@@ -63,6 +64,7 @@ PlainEdit = Annotated[
     | SetUnit
     | AddPiece
     | DuplicatePiece
+    | AddPieces
     | RemovePiece
     | AddPart
     | Change

@@ -76,7 +76,15 @@ class RemoveColumn(Command):
         return _with_roster(design, columns=columns, rows=rows)
 
     def says(self, design: Design) -> str:
-        return f"delete the column {design.roster.column(self.column).name}"
+        column = design.roster.column(self.column)
+        tied = [
+            part.shape.label()[:30]
+            for piece in design.pieces
+            for part in piece.parts
+            if any(column.id in columns_in(says, design.roster) for _, says in part.ties)
+        ]
+        kept = f"; {' and '.join(tied[:3])}{' and others' if len(tied) > 3 else ''} keep what they show" if tied else ""
+        return f"delete the column {column.name}{kept}"
 
 
 class PutCells(Command):
@@ -115,14 +123,14 @@ class PutCells(Command):
 class TakeTable(Command):
     """A whole table in place of the rows there are. Columns of the same name stay what they are, with their ties, and
     so do rows that are called the same, with what is their own. With `tie`, words that name a column in braces take
-    their text from it; and where no words of its piece do, those of `part` are the first column.
+    their text from it; and those parts that `words` names, column by column, come from it too.
     """
 
     do: Literal["take-table"]
     heading: Annotated[list[str], Field(max_length=MOST_COLUMNS)]
     rows: Lines
     tie: bool = False
-    part: Identifier | None = None
+    words: Annotated[list[Identifier | None], Field(max_length=MOST_COLUMNS)] = []
 
     def apply(self, design: Design) -> Design:
         _check_size(len(self.heading), len(self.rows))
@@ -145,10 +153,10 @@ class TakeTable(Command):
         design = _without_places(design, {row.id for row in design.roster.rows} - {row.id for row in rows})
         design = _with_roster(design, serial - design.serial, columns=every, rows=tuple(rows))
         design = _with_words_tied(design) if self.tie else design
-        words = columns[0].name if columns else ""
-        if not self.part or not words or holder(design, self.part).tied:
-            return design
-        return TieValue(do="tie", of=f"part {self.part} text", text=f"{{{words}}}").apply(design)
+        for part, column in zip(self.words, columns, strict=False):
+            if part and "part text" not in dict(holder(design, part).part(part).ties):
+                design = TieValue(do="tie", of=f"part {part} text", text=f"{{{column.name}}}").apply(design)
+        return design
 
     def says(self, design: Design) -> str:
         return f"take {len(self.rows):,} rows"

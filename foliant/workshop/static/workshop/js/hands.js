@@ -117,6 +117,27 @@ const pressed = ({ key, shiftKey, ctrlKey, metaKey }) => ({ key, shiftKey, ctrlK
 const ours = ({ key, ctrlKey, metaKey, altKey }) =>
   !altKey && (ctrlKey || metaKey ? /^([adgkyz<>]|Enter|Delete)$/i.test(key) : key.length === 1 || NAMED.test(key));
 
+// What is pasted meanwhile waits like keys do.
+window.addEventListener(
+  "paste",
+  (event) => {
+    if (!event.isTrusted || !busy()) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    wait([{ pasted: event.clipboardData.getData("text/plain") }]);
+  },
+  true,
+);
+
+function paste(at, text) {
+  const clipboardData = new DataTransfer();
+  clipboardData.setData("text/plain", text);
+  const free = at.dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+  if (!free || !at.matches("input:not([type=checkbox]), textarea")) return;
+  at.setRangeText(at.matches("input") ? text.replace(/\s*\n\s*/g, " ") : text, at.selectionStart, at.selectionEnd, "end");
+  at.dispatchEvent(new Event("input", { bubbles: true }));
+}
+
 window.addEventListener(
   "keydown",
   (event) => {
@@ -132,6 +153,10 @@ window.addEventListener(
 // A key that has waited does what it does by itself, to what has the focus.
 function press(keys) {
   const at = focused();
+  if ("pasted" in keys) {
+    paste(at, keys.pasted);
+    return;
+  }
   const free = at.dispatchEvent(new KeyboardEvent("keydown", { ...keys, bubbles: true, cancelable: true }));
   const { key, shiftKey, ctrlKey, metaKey } = keys;
   if (!free || ctrlKey || metaKey) return;

@@ -2,9 +2,14 @@
 
 import Alpine from "../vendor/alpine-csp.min.js";
 import { ask, get, post, send } from "./api.js";
+import { act } from "./hands.js";
+import { registerSentence } from "./sentence.js";
+import { registerStarter } from "./starters.js";
 import { registerToasts } from "./toasts.js";
 
 registerToasts(Alpine);
+registerSentence(Alpine, "starter");
+registerStarter(Alpine);
 const say = (text, options) => Alpine.store("toasts").say(text, options);
 
 Alpine.data("projectCard", (id) => ({
@@ -55,6 +60,36 @@ Alpine.data("projectCard", (id) => ({
     } catch (problem) {
       say(problem.message, { bad: true });
     }
+  },
+}));
+
+// A ready piece is chosen, what it asks for is typed, and then it is made.
+Alpine.data("starters", () => ({
+  query: "",
+  init() {
+    window.addEventListener("paste-list", (/** @type {CustomEvent} */ event) => this.make(event.detail.text));
+  },
+  meant(words) {
+    return this.query.toLowerCase().split(/\s+/).every((word) => words.toLowerCase().includes(word));
+  },
+  choose(key) {
+    act(async () => {
+      if (!(await Alpine.store("starter").choose(key))) return null;
+      await Alpine.nextTick();
+      const first = Alpine.store("starter").sentence.find((bit) => bit.field);
+      if (!first) return true;
+      const detail = { of: first.of, field: first.field };
+      this.$refs.asks.dispatchEvent(new CustomEvent("open-value", { detail }));
+      await detail.opened;
+      return true;
+    }, { types: true });
+  },
+  // Begin the project; with a list, whose rows its words are.
+  make(list = null) {
+    act(() => Alpine.store("starter").make(list));
+  },
+  leave() {
+    Alpine.store("starter").key = "";
   },
 }));
 

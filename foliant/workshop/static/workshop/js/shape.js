@@ -34,7 +34,7 @@ export function register(Alpine, boot) {
     specLine: null,
 
     init() {
-      const [wanted, asked] = new URLSearchParams(`at=${window.location.hash.slice(1)}`).get("at").split("/");
+      const wanted = window.location.hash.slice(1);
       this.piece = project.order.includes(wanted) ? wanted : (project.order[0] ?? "");
       this.commandList = plain(commands(this));
       Alpine.store("shortcuts").groups = this.shortcuts;
@@ -50,18 +50,9 @@ export function register(Alpine, boot) {
       window.addEventListener("keydown", (event) => this.key(event));
       for (const act of ["copy", "cut", "paste"]) document.addEventListener(act, (event) => this[act](event));
       this.beginRows();
-      if (asked) this.ask(asked);
       if (!project.standing.sheet) project.refresh();
       // So that they open at once; what there is to say about the piece comes with them.
       setTimeout(() => Promise.all([this.outliner(), import("./shape/gestures.js"), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")]), 2000);
-    },
-
-    // What a starter asks for first is typed at once; not again when the page is opened anew.
-    ask(address) {
-      history.replaceState(null, "", window.location.pathname);
-      const [of, id, field] = address.split(" ");
-      this.chosen = [id];
-      act(() => this.openValue(`${of} ${id}`, field), { types: true });
     },
 
     // Whenever the project, the choice or the look changes: keep the choice real, then draw.

@@ -2,12 +2,14 @@
 
 import { instanceKey, pieceMarkup } from "./drawing.js";
 import { plain } from "./plain.js";
+import { rosterHost } from "./roster/host.js";
 import { SheetView } from "./sheetview.js";
 
 export function register(Alpine) {
   const project = Alpine.store("project");
+  const toasts = Alpine.store("toasts");
 
-  Alpine.data("sheetStation", () => ({
+  const station = () => ({
     chosen: "", // by its key
     look: "toolpaths",
     sheetView: null,
@@ -20,6 +22,8 @@ export function register(Alpine) {
         void [this.look, this.chosen];
         this.sheetView.set(Alpine.raw(project.view.sheet));
       });
+      this.beginRoster();
+      Alpine.effect(() => this.follow(project.row?.id));
       window.addEventListener("keydown", (event) => this.key(event));
       project.refresh();
     },
@@ -29,6 +33,12 @@ export function register(Alpine) {
     },
     get instance() {
       return project.view.sheet.instances.find((found) => instanceKey(found) === this.chosen);
+    },
+    // The row that is shown is chosen on the sheet.
+    follow(row) {
+      if (!row || Alpine.raw(this).instance?.row === row) return;
+      const found = Alpine.raw(project.view.sheet).instances.find((instance) => instance.row === row);
+      if (found) this.chosen = instanceKey(found);
     },
     get usedSays() {
       const { placed, used, leftOver } = this.words;
@@ -80,6 +90,7 @@ export function register(Alpine) {
       }
       this.chosen = group.dataset.instance;
       const instance = this.instance;
+      if (instance.row) project.showRow(instance.row);
       const start = view.at(event);
       let shift = [0, 0];
       const moved = (next) => {
@@ -99,5 +110,7 @@ export function register(Alpine) {
       window.addEventListener("pointermove", moved);
       window.addEventListener("pointerup", up);
     },
-  }));
+  });
+
+  Alpine.data("sheetStation", () => Object.defineProperties(rosterHost({ Alpine, project, toasts }), Object.getOwnPropertyDescriptors(station())));
 }

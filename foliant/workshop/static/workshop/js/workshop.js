@@ -1,7 +1,7 @@
 // The Workshop page: what a maker cuts, what with, what works, and what time costs.
 
 import Alpine from "../vendor/alpine-csp.min.js";
-import { post, send } from "./api.js";
+import { ask, get, post, send } from "./api.js";
 import { registerSentence } from "./sentence.js";
 import { registerToasts } from "./toasts.js";
 
@@ -119,6 +119,49 @@ Alpine.data("workshopPage", () => ({
     } catch (problem) {
       shop.complain(problem);
     }
+  },
+}));
+
+// Pieces kept as starters and shapes kept as motifs.
+Alpine.data("library", () => ({
+  kept: [],
+  query: "",
+  renaming: 0,
+  init() {
+    get("/library").then(({ kept }) => (this.kept = kept), (problem) => shop.complain(problem));
+  },
+  get found() {
+    const fitting = this.kept.filter((one) => one.name.toLowerCase().includes(this.query.trim().toLowerCase()));
+    return [...fitting.filter((one) => !one.away), ...fitting.filter((one) => one.away)];
+  },
+  async change(asked) {
+    try {
+      const one = await asked;
+      this.kept = this.kept.map((old) => (old.id === one.id ? one : old));
+      this.renaming = 0;
+      return one;
+    } catch (problem) {
+      shop.complain(problem);
+      return null;
+    }
+  },
+  rename(one) {
+    this.renaming = one.id;
+    this.$nextTick(() => this.$root.querySelector(".kept-name")?.select());
+  },
+  leaveName() {
+    this.renaming = 0;
+  },
+  keepName(one, event) {
+    if (this.renaming !== one.id) return;
+    if (event.target.value === one.name) this.leaveName();
+    else this.change(post(`/library/${one.id}/name`, { name: event.target.value }));
+  },
+  async putAway(one) {
+    if (await this.change(ask("DELETE", `/library/${one.id}`))) say(`${one.name} is put away; projects keep what they took from it.`, { action: "Bring back", run: () => this.bringBack(one) });
+  },
+  bringBack(one) {
+    return this.change(post(`/library/${one.id}/restore`));
   },
 }));
 

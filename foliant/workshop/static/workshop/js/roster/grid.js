@@ -7,7 +7,7 @@ import { openColumn } from "./column.js";
 
 const HIGH = 28; // px, a row
 const NUMBER = 34; // px, the column of numbers
-const NARROWEST = 84; // px, any other
+const NARROWEST = 62; // px, any other
 
 export class Grid {
   constructor(root, { project, toasts }) {

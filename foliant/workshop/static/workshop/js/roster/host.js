@@ -4,6 +4,8 @@ import { save } from "../api.js";
 import { act } from "../hands.js";
 import { plain } from "../plain.js";
 
+const LIST = "foliant-list";
+
 export const rosterHost = ({ Alpine, project, toasts }) => ({
   grid: null,
   wideRoster: false,
@@ -24,7 +26,15 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
       if (this.grid) Alpine.nextTick(() => this.grid.draw());
       else this.bringGrid();
     });
+    this.takeWaitingList();
     window.addEventListener("paste-list", (/** @type {CustomEvent} */ event) => this.openList(event.detail));
+  },
+  // A list that was pasted for a starter waits for the project that it began.
+  takeWaitingList() {
+    const found = JSON.parse(sessionStorage.getItem(LIST) ?? "null");
+    if (found?.project !== project.id) return;
+    sessionStorage.removeItem(LIST);
+    this.openList(found);
   },
   async bringGrid() {
     this.grid = false;
@@ -32,10 +42,10 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
     this.grid = plain(new Grid(this.$refs.grid, { project, toasts }));
   },
   // Paste, type or open a list: it is shown as it was read, before it is taken.
-  openList({ text = "", part = this.wordsAsked } = {}) {
+  openList({ text = "", part = this.wordsAsked, words = [part] } = {}) {
     return act(async () => {
       const { openList } = await import("./list.js");
-      return openList({ Alpine, project, toasts, text, part });
+      return openList({ Alpine, project, toasts, text, words });
     });
   },
   get wordsAsked() {

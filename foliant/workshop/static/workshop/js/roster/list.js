@@ -5,8 +5,9 @@ import { safe } from "../drawing.js";
 import { send } from "../api.js";
 
 const SHOWN = 6; // rows of it
+const MOST_WORDS = 4; // columns that are asked for their words
 
-export function openList({ Alpine, project, toasts, text, part }) {
+export function openList({ Alpine, project, toasts, text, words: meant }) {
   document.getElementById("list")?.remove();
   const dialog = document.createElement("dialog");
   dialog.id = "list";
@@ -17,7 +18,7 @@ export function openList({ Alpine, project, toasts, text, part }) {
     <textarea rows="5" aria-label="The rows, one a line" autocomplete="off" spellcheck="false"></textarea>
     <p class="list-file"><label class="button">Open a file<input type="file" class="sr-only" accept=".csv,.tsv,.txt,.xlsx"></label><span class="list-name text-quiet"></span></p>
     <p class="list-problem" role="alert" hidden></p>
-    <div class="list-found" hidden><p class="list-says" aria-live="polite"></p><label class="row"><input type="checkbox"> The first row is a heading</label><div class="list-rows"></div><label class="row list-words">As the words of <select aria-label="The words that take the first column"></select></label></div>
+    <div class="list-found" hidden><p class="list-says" aria-live="polite"></p><label class="row"><input type="checkbox"> The first row is a heading</label><div class="list-rows"></div><div class="list-words"></div></div>
     <p class="list-end"><button type="button" class="button" value="close">Close</button><button class="button button-main" disabled>Take the rows</button></p></form>`;
   document.body.append(dialog);
   const find = (selector) => dialog.querySelector(selector);
@@ -26,12 +27,24 @@ export function openList({ Alpine, project, toasts, text, part }) {
   let table = null;
   let newest = 0;
 
-  const choices = project.order.flatMap((id) => (project.roster.tied.includes(id) ? [] : project.scenes[id].parts.filter((one) => one.kind === "words").map((one) => [one.id, one.label])));
-  const select = words.querySelector("select");
-  select.replaceChildren(...[["", "nothing yet"], ...choices].map(([id, label]) => new Option(label, id, false, id === part)));
-  if (!choices.some(([id]) => id === part) && choices.length) select.value = choices[0][0];
-  words.hidden = !choices.length || project.roster.tied.length > 0;
-
+  const choices = project.order.flatMap((id) => project.scenes[id].parts.filter((one) => one.kind === "words" && !one.spec.some((bit) => bit.field === "text" && bit.tie)).map((one) => [one.id, one.label]));
+  const asked = meant.filter((id) => choices.some(([key]) => key === id));
+  const rest = choices.map(([id]) => id).filter((id) => !asked.includes(id));
+  const order = project.roster.tied.length ? [] : [...asked, ...(asked.length ? [] : rest.slice(0, 1))];
+  // Which words say what stands in a column.
+  const askWords = () => {
+    words.replaceChildren(
+      ...table.heading.slice(0, choices.length ? MOST_WORDS : 0).map((name, at) => {
+        const label = document.createElement("label");
+        const select = document.createElement("select");
+        select.setAttribute("aria-label", `The words that say ${name}`);
+        select.append(...[["", "no words yet"], ...choices].map(([id, title]) => new Option(title, id, false, id === (order[at] ?? ""))));
+        label.className = "row";
+        label.append(Object.assign(document.createElement("em"), { textContent: name }), " as the words ", select);
+        return label;
+      }),
+    );
+  };
   const say = (problem) => {
     find(".list-problem").textContent = problem;
     find(".list-problem").hidden = !problem;
@@ -43,6 +56,7 @@ export function openList({ Alpine, project, toasts, text, part }) {
     const count = table.rows.length;
     take.textContent = count === 1 ? "Take 1 row" : `Take ${count.toLocaleString("en-GB")} rows`;
     headed.checked = table.headed;
+    askWords();
     find(".list-says").textContent = `Read as ${table.found}: ${count.toLocaleString("en-GB")} ${count === 1 ? "row" : "rows"}, ${table.heading.length} ${table.heading.length === 1 ? "column" : "columns"}.`;
     const cells = (line, tag) => `<tr>${line.slice(0, 6).map((cell) => `<${tag}>${safe(cell)}</${tag}>`).join("")}${line.length > 6 ? `<${tag}>…</${tag}>` : ""}</tr>`;
     find(".list-rows").innerHTML = `<table><thead>${cells(table.heading, "th")}</thead><tbody>${table.rows.slice(0, SHOWN).map((line) => cells(line, "td")).join("")}</tbody></table>${count > SHOWN ? `<p class="text-quiet">and ${(count - SHOWN).toLocaleString("en-GB")} more</p>` : ""}`;
@@ -117,7 +131,7 @@ export function openList({ Alpine, project, toasts, text, part }) {
       if (!table && !(await read())) return null;
       const { heading, rows } = table;
       try {
-        await project.edit({ do: "take-table", heading, rows, tie: true, part: words.hidden ? null : select.value || null });
+        await project.edit({ do: "take-table", heading, rows, tie: true, words: [...words.querySelectorAll("select")].map((one) => one.value || null) });
       } catch (problem) {
         say(problem.message);
         return null;

@@ -1,19 +1,30 @@
 // Copy, cut and paste go through the clipboard as text, so that any other project can take it.
 
+import { get } from "../api.js";
 import { act } from "../hands.js";
 
 const FORMAT = "foliant-parts";
+const PIECE = "foliant-piece";
 
 export const clipboard = ({ project, toasts }) => ({
   copied: { piece: "", times: 0 },
 
   copy(event) {
-    if (!this.chosen.length || event.target.closest?.("input, textarea")) return false;
+    if (event.target.closest?.("input, textarea")) return false;
+    if (!this.chosen.length) return this.copyPiece(event);
     event.clipboardData.setData("text/plain", JSON.stringify({ format: FORMAT, parts: this.whole().map((part) => part.data) }));
     event.preventDefault();
     this.copied = { piece: `${project.id} ${this.piece}`, times: 0 };
     toasts.say(this.chosen.length === 1 ? `${this.chosenParts[0].label} is copied.` : `${this.chosen.length} parts are copied.`, { seconds: 3 });
     return true;
+  },
+  // With nothing chosen the piece itself is copied, to be pasted into any project.
+  copyPiece(event) {
+    if (!this.scene || String(getSelection())) return false;
+    event.clipboardData.setData("text/plain", JSON.stringify({ format: PIECE, project: project.id, piece: this.piece }));
+    event.preventDefault();
+    toasts.say(`${this.scene.name} is copied: paste it here or in another project.`, { seconds: 4 });
+    return false;
   },
   // What is chosen, with what its combinations are made of.
   whole() {
@@ -44,10 +55,15 @@ export const clipboard = ({ project, toasts }) => ({
   },
   pasteText(text) {
     return act(async () => {
+      if (text.startsWith(`{"format":"${PIECE}"`)) return this.pastePiece(JSON.parse(text));
       if (!this.piece) await this.freshPiece({ do: "add-piece" });
       const here = this.copied.piece === `${project.id} ${this.piece}`;
       if (here) this.copied.times += 1;
-      await this.adding({ do: "paste-parts", piece: this.piece, text, step: here ? 4 * this.copied.times : 0 });
+      return this.adding({ do: "paste-parts", piece: this.piece, text, step: here ? 4 * this.copied.times : 0 });
     });
+  },
+  async pastePiece({ project: from, piece }) {
+    const found = await get(`/projects/${from}/pieces/${piece}/copy`).catch((problem) => project.complain(problem));
+    return found ? this.freshPiece({ do: "add-pieces", text: found.text }) : null;
   },
 });

@@ -1,4 +1,7 @@
-// The library of motifs: find by word, keep favourites, see what was used last. These are kept in the browser.
+// The library of motifs: find by word, keep favourites, see what was used last. These are kept in the browser; shapes of
+// one's own with the maker.
+
+import { get } from "../api.js";
 
 const KEPT = { favourites: "foliant-motif-favourites", recent: "foliant-motif-recent" };
 const MOST_RECENT = 12;
@@ -29,20 +32,42 @@ function meant(motif, word) {
 
 const ROW = 8; // motifs in a row of the panel
 
+// A kept motif by its nodes, in the box of those that ship.
+function drawn(contours) {
+  const points = contours.flatMap((contour) => contour.nodes.map((node) => [node.x, node.y]));
+  const far = Math.max(...points.map(([x, y]) => Math.max(Math.abs(x), Math.abs(y))), 0.1);
+  const at = ([x, y]) => `${128 + (x * 112) / far} ${128 + (y * 112) / far}`;
+  const corner = (node, handle) => at([node.x + (node[handle]?.[0] ?? 0), node.y + (node[handle]?.[1] ?? 0)]);
+  return contours
+    .map(({ nodes, closed }) => {
+      const steps = nodes.map((node, i) => {
+        const next = nodes[(i + 1) % nodes.length];
+        return i === nodes.length - 1 && !closed ? "" : `C${corner(node, "leave")} ${corner(next, "arrive")} ${at([next.x, next.y])}`;
+      });
+      return `M${at([nodes[0].x, nodes[0].y])}${steps.join("")}${closed ? "Z" : ""}`;
+    })
+    .join("");
+}
+
 export async function registerMotifs(Alpine) {
   const { motifs } = await (await fetch("/motifs.json")).json();
   const all = motifs.map(([key, name, words, d]) => ({ key, name, words, d }));
+  const own = async () => (await get("/library")).kept.filter((one) => one.kind === "motif" && !one.away);
   Alpine.data("motifLibrary", () => ({
     all,
     query: "",
     kept: "all",
     favourites: read("favourites"),
     recent: read("recent"),
+    mine: [],
 
+    async init() {
+      this.mine = (await own()).map(({ id, name, contours }) => ({ key: `own-${id}`, name, words: name.toLowerCase(), d: drawn(contours), contours }));
+    },
     get found() {
       const words = this.query.toLowerCase().split(/\s+/).filter(Boolean);
       const from =
-        this.kept === "all" ? this.all : this[this.kept].map((key) => this.all.find((motif) => motif.key === key)).filter(Boolean);
+        this.kept === "mine" ? this.mine : this.kept === "all" ? [...this.mine, ...this.all] : this[this.kept].map((key) => this.all.find((motif) => motif.key === key)).filter(Boolean);
       const scored = from.map((motif) => [motif, words.map((word) => meant(motif, word))]);
       const fitting = scored.filter(([, scores]) => scores.every(Boolean));
       const sum = ([, scores]) => scores.reduce((whole, score) => whole + score, 0);
@@ -68,6 +93,7 @@ export async function registerMotifs(Alpine) {
       const count = this.found.length;
       if (count) return `${count} motif${count === 1 ? "" : "s"}`;
       if (this.kept === "favourites" && !this.query) return "Press a motif’s star to keep it here.";
+      if (this.kept === "mine" && !this.query) return "Choose shapes on a piece, then More, Keep as a motif.";
       if (this.kept === "recent" && !this.query) return "What you put on will be here.";
       return `No motif is found by “${this.query}”.`;
     },
@@ -82,6 +108,11 @@ export async function registerMotifs(Alpine) {
       localStorage.setItem(KEPT.favourites, JSON.stringify(this.favourites));
     },
     use(key) {
+      const own = this.mine.find((motif) => motif.key === key);
+      if (own) {
+        this.$dispatch("put-own", { contours: Alpine.raw(own.contours) });
+        return;
+      }
       this.recent = [key, ...this.recent.filter((other) => other !== key)].slice(0, MOST_RECENT);
       localStorage.setItem(KEPT.recent, JSON.stringify(this.recent));
       this.$dispatch("put-motif", { key });

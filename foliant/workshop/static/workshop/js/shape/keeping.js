@@ -1,0 +1,50 @@
+// Keeping a piece as a starter: its name, and the values that it will ask for.
+
+import { post } from "../api.js";
+import { act } from "../hands.js";
+import { showProblem } from "../problem.js";
+
+const ASKED = ["text", "motif", "width", "height", "diameter", "cap_height", "distance", "count"];
+
+export function keepPiece(scene, piece, { project, toasts }) {
+  const values = scene.parts.flatMap((part) => part.spec.filter((bit) => bit.of === `part ${part.id}` && ASKED.includes(bit.field)).map((bit) => ({ address: `${bit.of} ${bit.field}`, says: `${bit.label} of ${part.label}`, text: bit.text, words: bit.field === "text" })));
+  const dialog = document.createElement("dialog");
+  dialog.className = "keep";
+  dialog.setAttribute("aria-label", "Keep as a starter");
+  dialog.innerHTML = `<form method="dialog"><h2 class="text-2xl">Keep as a starter</h2>
+    <p class="keep-name"><label>Called <input maxlength="80" autocomplete="off"></label></p><p class="text-quiet">What it asks for when it begins something:</p><div class="keep-asks"></div>
+    <p class="list-end"><button type="button" class="button">Close</button><button class="button button-main">Keep it</button></p></form>`;
+  const [name, asks, close, form] = ["input", ".keep-asks", "button", "form"].map((selector) => dialog.querySelector(selector));
+  name.value = scene.name;
+  asks.append(
+    ...values.map(({ address, says, text, words }) => {
+      const label = document.createElement("label");
+      const box = Object.assign(document.createElement("input"), { type: "checkbox", value: address, checked: words });
+      label.className = "row";
+      label.append(box, ` ${says}, `, Object.assign(document.createElement("strong"), { textContent: text }));
+      return label;
+    }),
+  );
+  close.addEventListener("click", () => dialog.close());
+  dialog.addEventListener("close", () => dialog.remove());
+  dialog.addEventListener("keydown", (event) => event.stopPropagation());
+  form.addEventListener("submit", (event) => {
+    event.preventDefault();
+    act(async () => {
+      const chosen = [...asks.querySelectorAll(":checked")].map((box) => box.value);
+      try {
+        const kept = await post(`${project.address}/pieces/${piece}/keep`, { name: name.value, asks: chosen });
+        dialog.close();
+        toasts.say(`${kept.name} is kept: a project or a piece can begin with it.`);
+        return true;
+      } catch (problem) {
+        showProblem(name.parentElement, name, problem.message);
+        return null;
+      }
+    });
+  });
+  document.body.append(dialog);
+  dialog.showModal();
+  name.select();
+  return true;
+}
