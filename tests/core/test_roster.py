@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from foliant.core.checks import check
 from foliant.core.design import Design, Piece, resolve
 from foliant.core.design.binding import Bound, bound_rows, with_row
+from foliant.core.design.placing import shape_bounds
 from foliant.core.design.roster import Row, filled, shown, template
 from foliant.core.errors import Refused
 from foliant.core.formats.tables import read_table, with_rows, write_csv
@@ -303,3 +304,31 @@ def test_a_list_without_a_heading_is_all_names_and_ragged_rows_are_filled_up() -
 def test_what_is_no_table_gets_a_sentence(content: bytes, says: str) -> None:
     with pytest.raises(Refused, match=says):
         read_table(content)
+
+
+@given(st.sampled_from(("Bo", "Ysolde", "Petronella Quillmoor", "a" * 60)), st.sampled_from((20.0, 44.0)))
+def test_words_are_never_wider_than_they_may_be(name: str, most: float) -> None:
+    free = one_piece(PLATE, put("words", text=name, cap_height=7.5))
+    bound = edited(free, change("part a3", at_most=str(most)))
+    wide = [right - left for left, _, right, _ in (shape_bounds(d.pieces[0].part("a3").shape) for d in (free, bound))]
+    assert wide[1] == pytest.approx(min(wide[0], most), abs=0.02)
+    assert edited(bound, change("part a3", at_most="")) == edited(free, change("part a3", text=name))
+
+
+def test_words_of_a_list_stay_within_their_plate_and_each_column_takes_its_words() -> None:
+    two = one_piece(PLATE, put("words", text="Peg", x=36, y=10), put("words", text="gate", cap_height=3, x=36, y=22))
+    taken = edited(two, table(("Petronella Quillmoor", "2"), heading=("name", "gate")) | {"words": ["a3", "a4"]})
+    (bound,) = bound_rows(taken, taken.pieces[0])
+    assert [bound.piece.part(one).shape.label() for one in ("a3", "a4")] == ["Petronella Quillmoor", "2"]
+    assert not check(plan(taken))
+    again = edited(taken, table(("Bo", "3"), heading=("gate", "name")) | {"words": ["a3", "a4"]})
+    (bound,) = bound_rows(again, again.pieces[0])
+    assert [bound.piece.part(one).shape.label() for one in ("a3", "a4")] == ["3", "Bo"]  # columns keep their values
+
+
+def test_a_part_is_there_in_the_rows_that_say_so() -> None:
+    design = markers(("Ysolde", "", "", ""), ("Orrin", "", "x", ""))
+    inside = next(column.id for column in design.roster.columns if column.name == "inside")
+    design = edited(design, {"do": "untie", "of": "part a4 hidden"}, tie("part a4 shown", "{inside}"))
+    assert [bound.piece.part("a4").hidden for bound in bound_rows(design, design.pieces[0])] == [True, False]
+    assert design.roster.column(inside).kind == "switch"

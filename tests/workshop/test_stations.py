@@ -82,19 +82,3 @@ def test_every_key_of_the_shape_station_has_one_meaning() -> None:
     assert len(keys) > 50
     assert {key for key in keys if keys.count(key) > 1} == set()
     assert not {"[", "]", "?", "Ctrl+z", "Ctrl+y", "Ctrl+Shift+z"} & set(keys)  # those of every station
-
-
-def test_a_project_begins_with_a_starter_on_the_makers_own_stock(maker: Maker) -> None:
-    shown = maker.client.get("/").content.decode()
-    assert "Ring ornament" in shown
-    assert "80 × 87 mm" in shown
-    picture = maker.client.get("/starters/ring-ornament.svg")
-    assert picture.content.startswith(b"<svg")
-    begun = maker.client.post("/projects/new/", {"starter": "slotted-stand"})
-    assert begun.headers["Location"].endswith("/shape/#p1/part%20a3%20text")
-    stand = Project.objects.latest("pk")
-    assert stand.name == "Slotted stand"
-    assert len(stand.design.pieces) == 2
-    for address in ("/starters/nothing.svg", "/starters/zz.svg"):
-        assert maker.client.get(address).status_code == 404
-    assert maker.client.post("/projects/new/", {"starter": "nothing"}).status_code == 404

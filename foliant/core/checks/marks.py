@@ -20,7 +20,7 @@ _DONE: dict[Role, str] = {**MARKED, "cuts": "cut through"}
 
 _AREA = 0.05
 _LENGTH = 0.2
-_LEAST_LEFT = 0.4
+_LEAST_LEFT = 0.25
 """How much of their width words keep at least, where they are made to fit."""
 
 

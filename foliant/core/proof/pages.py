@@ -67,9 +67,7 @@ def proof_pages(design: Design, shop: Shop, true_size: bool = False, one_page: b
     if not entries:
         raise Refused("There is nothing to show yet: draw a piece, or take some rows.")
     if one_page and len(entries) > MOST_ROWS_OF_A_PICTURE:
-        raise Refused(
-            f"A picture shows at most {MOST_ROWS_OF_A_PICTURE} rows, and this has {len(entries):,}: save PDF."
-        )
+        raise Refused(f"A picture shows at most {MOST_ROWS_OF_A_PICTURE} rows; this has {len(entries):,}: save a PDF.")
     stuff = shop.material(design.stock.material)
     thick = format_length(design.stock.thickness, design.unit)
     count = "1 piece" if len(entries) == 1 else f"{len(entries):,} pieces"

@@ -56,14 +56,14 @@ class Starter:
 
 
 def _asked(design: Design, address: str) -> tuple[Quantity, str]:
-    kind, one, field = address.split()
+    kind, one, field = (*address.split(), "", "", "")[:3]
     models: list[Frozen] = [piece for piece in design.pieces if piece.id == one]
     for part in (part for piece in design.pieces for part in piece.parts if part.id == one):
         models = [part.shape, part] if kind == "part" else [getattr(part.treatments, kind, None) or part]
     model = next((model for model in models if field in type(model).model_fields), None)
     if model is None:
         raise Refused("A value that it asks for is no longer there.")
-    quantity, found = quantity_of(type(model), field), getattr(model, field)
+    quantity, found = quantity_of(type(model), field), getattr(model, field)  # refused where it cannot be typed
     return quantity, found if isinstance(found, str) else quantity.show(found, design.unit)
 
 

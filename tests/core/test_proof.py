@@ -1,0 +1,84 @@
+"""The proof: every row on a page, true to size where wanted, the same in every backend."""
+
+import re
+import zlib
+from pathlib import Path
+
+import pytest
+
+from foliant.core.cli import main
+from foliant.core.design import Design, resolve
+from foliant.core.equipment import SHIPPED
+from foliant.core.errors import Refused
+from foliant.core.formats.design_file import write_design
+from foliant.core.proof import proof_pages, write_proof
+from foliant.core.proof.pages import Page
+from tests.making import edited, tag
+
+FACE = SHIPPED.material("birch-ply").face
+
+
+def tags(count: int) -> Design:
+    rows = [[f"Guide {number}"] for number in range(1, count + 1)]
+    return edited(tag(), {"do": "take-table", "heading": ["name"], "rows": rows, "words": ["a4"]})
+
+
+def outlines(pages: list[Page]) -> list[tuple[float, float]]:
+    """How wide and tall every piece on the pages is shown."""
+    boxes = [shape.path.bounds for page in pages for shape in page.shapes if shape.fill == FACE]
+    return [(round(right - left, 2), round(bottom - top, 2)) for left, top, right, bottom in boxes]
+
+
+@pytest.mark.parametrize("count", [1, 7, 40])
+def test_every_row_stands_on_a_page_with_nothing_on_another(count: int) -> None:
+    design = tags(count)
+    for true_size in (False, True):
+        pages = proof_pages(design, SHIPPED, true_size)
+        sizes = outlines(pages)
+        assert len(sizes) == count
+        assert not true_size or set(sizes) == {(72.0, 30.0)}
+        for page in pages:
+            boxes = [shape.path.bounds for shape in page.shapes if shape.fill == FACE]
+            assert all(box[0] > 0 and box[2] < page.width and box[1] > 0 and box[3] < page.height for box in boxes)
+            for at, one in enumerate(boxes):
+                for other in boxes[at + 1 :]:
+                    assert one[2] < other[0] or other[2] < one[0] or one[3] < other[1] or other[3] < one[1]
+    (page,) = proof_pages(design, SHIPPED, one_page=True)
+    assert len(outlines([page])) == count
+
+
+def test_what_cannot_be_made_is_listed_and_what_is_too_large_is_shown_smaller() -> None:
+    design = edited(tags(2), {"do": "tie", "of": "part a2 width", "text": "{name}"})
+    assert outlines(proof_pages(design, SHIPPED)) == []  # “Guide 1” is no width; both are named all the same
+    assert len(proof_pages(design, SHIPPED)[0].shapes) > 4
+    wide = edited(tag(), {"do": "change", "of": "part a2", "values": {"width": "400"}})
+    ((width, height),) = outlines(proof_pages(wide, SHIPPED, true_size=True))
+    assert (width, height) == pytest.approx((182, 182 * 30 / 400), abs=0.01)
+    with pytest.raises(Refused, match="nothing to show"):
+        proof_pages(Design(), SHIPPED)
+    with pytest.raises(Refused, match="save a PDF"):
+        proof_pages(tags(301), SHIPPED, one_page=True)
+
+
+def test_the_command_line_writes_the_same_proof(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    design = tags(30)
+    file, names, target = tmp_path / "tags.json", tmp_path / "names.csv", tmp_path / "proof.pdf"
+    file.write_text(write_design(edited(design, {"do": "change", "of": "part a4", "values": {"text": "{name}"}})))
+    names.write_text("name\n" + "\n".join(f"Guide {number}" for number in range(1, 31)))
+    assert main(["proof", str(file), "--rows", str(names), "--to", str(target)]) == 0
+    pages = len(proof_pages(design, SHIPPED))
+    written = target.read_bytes()
+    assert len(re.findall(rb"/Type /Page\b", written)) == pages
+    drawn = b"".join(zlib.decompress(_ascii85(part)) for part in re.findall(rb"stream\s*(.*?)endstream", written, re.S))
+    colour = " ".join(f"{int(FACE[i : i + 2], 16) / 255:.6g}"[:7].lstrip("0") for i in (1, 3, 5)).encode()
+    assert drawn.count(colour.split()[0]) >= 30
+    assert main(["proof", str(file), "--to", str(tmp_path / "proof.doc")]) == 2
+    assert "not “doc”" in capsys.readouterr().err
+    assert write_proof(design, SHIPPED, "png").startswith(b"\x89PNG")
+    assert resolve(design.pieces[0]).bounds == (0, 0, 72, 30)
+
+
+def _ascii85(stream: bytes) -> bytes:
+    import base64
+
+    return base64.a85decode(b"<~" + stream.strip(), adobe=True)
