@@ -18,7 +18,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse, reverse_lazy
 from django.utils import timezone
-from django.views.decorators.cache import cache_control
+from django.views.decorators.cache import cache_control, never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
 from django.views.generic import CreateView
@@ -136,6 +136,7 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @ensure_csrf_cookie
+@never_cache  # who goes back sees it as it is now
 def projects(request: HttpRequest) -> HttpResponse:
     """The maker's projects as cards."""
     found = Project.objects.of(request.user)
@@ -151,6 +152,7 @@ def projects(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @ensure_csrf_cookie
+@never_cache  # who goes back sees it as it is now
 def workshop(request: HttpRequest) -> HttpResponse:
     """What the maker owns and knows."""
     boot = {"state": shop_state(request.user), "works": catalogue()}
@@ -194,6 +196,7 @@ def motifs(request: HttpRequest) -> JsonResponse:
 
 @login_required
 @ensure_csrf_cookie
+@never_cache  # who goes back sees it as it is now
 def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse:
     """One of the five stations over a project."""
     if station not in STATIONS:

@@ -63,7 +63,18 @@ def slowed(page: Page) -> None:
     page.set_default_timeout(90_000)
 
 
+def free_hands(page: Page) -> None:
+    """Until all that hands have done is done, at a page with nothing to save."""
+    expect(page.locator("body")).to_have_attribute("data-hands", "free", timeout=90_000)
+
+
+def copied(page: Page, text: str) -> None:
+    """Have a text on the clipboard, as if it came from a spreadsheet."""
+    page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+    page.evaluate("text => navigator.clipboard.writeText(text)", text)
+
+
 def free(page: Page) -> None:
     """Until all that hands have done is done, as the page itself says."""
-    expect(page.locator("body")).to_have_attribute("data-hands", "free", timeout=90_000)
+    free_hands(page)
     expect(page.locator(".head .under")).to_contain_text("saved", timeout=90_000)

@@ -13,7 +13,7 @@ from django.urls import reverse
 
 from foliant.workshop.api import api
 from foliant.workshop.demo import load_demo
-from foliant.workshop.models import Project, Run, Typeface
+from foliant.workshop.models import Keepsake, Project, Run, Typeface
 from tests.workshop.conftest import Maker
 
 BODIES = {
@@ -27,9 +27,12 @@ BODIES = {
     "/command": {"command": "STOP"},
     "/panel": {"button": "start"},
     "/rows": {"rows": ["r1"]},
+    "/motif": {"parts": ["a2"]},
+    "/name": {"name": "Taken"},
 }
 SHOP = tuple(f"/api/shop{end}" for end in ("", "/edits", "/undo", "/redo", "/file"))
-OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs", "/api/tables", *SHOP)
+STARTERS = ("/api/library", "/api/starters", *(f"/api/starters/{{key}}{end}" for end in ("", "/projects", "/pieces")))
+OF_ONES_OWN = ("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs", "/api/tables", *STARTERS, *SHOP)
 """Calls that reach nothing of another maker's: they are about whoever makes them."""
 
 CALLS = sorted((method, path) for path, methods in api.get_openapi_schema()["paths"].items() for method in methods)
@@ -43,7 +46,7 @@ def call(client: Client, method: str, path: str, project: int, run: int):
         .replace("{piece}", "p1")
     )
     address = address.replace("{part}", "a2").replace("{key}", "own-dome-hand-0123456789")
-    address = address.replace("{operation}", "cut")
+    address = address.replace("{operation}", "cut").replace("{kept_id}", "1")
     assert "{" not in address, f"the test does not know a value of {path}"
     body = next((body for ending, body in BODIES.items() if path.endswith(ending)), {})
     return client.generic(method.upper(), address, json.dumps(body), content_type="application/json")
@@ -60,11 +63,14 @@ def test_no_json_call_reaches_another_makers_project(maker: Maker, other: Maker,
         project=project, revision=1, machine="Bench laser", address="simulated:bench-laser", kind="job"
     )
     Typeface.objects.create(owner=maker.user, key="own-dome-hand-0123456789", name="Dome Hand", licence="mine")
+    kept = Keepsake.objects.create(pk=1, owner=maker.user, kind="motif", name="Heart", content={"contours": []})
     if path not in OF_ONES_OWN:
         assert call(other.client, method, path, project.pk, run.pk).status_code == 404
     assert call(Client(), method, path, project.pk, run.pk).status_code == 401
     project.refresh_from_db()
     assert (project.name, project.current, project.deleted) == ("Open-night tags", 1, None)
+    kept.refresh_from_db()
+    assert (kept.name, kept.put_away) == ("Heart", None)
 
 
 @pytest.mark.parametrize("station", ["shape", "sheet", "ticket", "check", "run"])

@@ -10,8 +10,10 @@ from foliant.core.design import Part, Role, part_paths, resolve
 from foliant.core.design.edits.adding import room_for_words
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.parts import RemoveParts
-from foliant.core.paths import combine, join
+from foliant.core.design.placing import part_region
+from foliant.core.paths import Region, join
 from foliant.core.paths.flatten import flatten
+from foliant.core.remembering import remembered
 
 MARKED: dict[Role, str] = {"engraves": "engraved", "scores": "scored"}
 """The roles that mark the face, and what was done then."""
@@ -30,8 +32,7 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
     outline = resolve(piece).outline.shape
     if outline.is_empty:
         return
-    room = shapely.buffer(outline, 0.02)
-    shapely.prepare(room)
+    room = _room(resolve(piece).outline)
     for part in piece.made:
         role = next((role for role in _DONE if part.plays(role)), None)
         if role is None or (role == "cuts" and any(path.closed.any() for path in part_paths(part))):
@@ -64,12 +65,20 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
         )
 
 
+@remembered
+def _room(outline: Region) -> shapely.Geometry:
+    """Where marks may lie: on the piece, and a hair beyond."""
+    room = shapely.buffer(outline.shape, 0.02)
+    shapely.prepare(room)
+    return room
+
+
 def mark_of(part: Part, role: Role) -> shapely.Geometry:
     """What a part engraves, as polygons, or scores, slits or engraves as strokes, as lines."""
     paths = part_paths(part)
     path = join(paths)
     if role == "engraves" and path.closed.any():
-        return combine(paths).shape
+        return part_region(part).shape
     flat = flatten(path)
     if not len(flat.points):
         return shapely.GeometryCollection()

@@ -50,7 +50,9 @@ def not_too_many_are_asked_for(job: Job) -> Iterator[Finding]:
 
 
 def rows_are_sound(job: Job) -> Iterator[Finding]:
-    """The findings of every piece as each row has it, shown on its first instance."""
+    """The findings of every piece as each row has it that lies on the sheet, shown on its first instance. Of those that
+    found no room it is only said that they did not.
+    """
     laid = {(one.piece.id, one.instance.row): one for one in reversed(job.layout.instances)}
     for piece in _tied(job):
         yield from _told(
@@ -58,6 +60,7 @@ def rows_are_sound(job: Job) -> Iterator[Finding]:
                 on_sheet(finding, laid.get((piece.id, bound.row.id))), row=bound.row.id, fixes=_fixes(finding, bound)
             )
             for bound in bound_rows(job.design, piece)
+            if (piece.id, bound.row.id) in laid
             for finding in check_piece(job.design, _named(bound), job.shop)
         )
 

@@ -14,10 +14,11 @@ from foliant.core.design.edits.combining import SurroundParts
 from foliant.core.design.edits.mending import FillOpenings
 from foliant.core.design.edits.placing import MoveParts
 from foliant.core.design.edits.treating import TreatParts
-from foliant.core.design.placing import placements
+from foliant.core.design.placing import part_region, placements
 from foliant.core.errors import Refused
-from foliant.core.paths import combine
+from foliant.core.paths import Region, combine
 from foliant.core.paths.thin import ThinPlace, lost_openings, thin_places
+from foliant.core.remembering import remembered
 from foliant.core.units import format_length
 
 MOST_SHOWN = 60
@@ -71,7 +72,7 @@ def _thickened(bench: Bench, places: list[ThinPlace]) -> Iterator[Fix]:
     own = {}
     for part in bench.piece.made:
         if part.plays("adds") and not part.shape.keeps and part.id not in combined and not part.made_of:
-            thin = [found.shape for found in thin_places(combine(part_paths(part)), bench.limit)]
+            thin = [found.shape for found in thin_places(part_region(part), bench.limit)]
             own[part.id] = shapely.union_all(thin)
     thin_parts = [part for part in bench.piece.made if part.id in own and not own[part.id].is_empty]
     guilty = [part for part in thin_parts if any(own[part.id].distance(spot) < _NEAR for spot in spots)]
@@ -93,7 +94,7 @@ def _thickened(bench: Bench, places: list[ThinPlace]) -> Iterator[Fix]:
 def _closer(bench: Bench, parts: list[Part], place: ThinPlace) -> MoveParts | None:
     """The shortest move of one of the two parts that meet in a place, toward the other, after which nothing is thin."""
     spot = shapely.Point(place.at)
-    shapes = {part.id: combine(part_paths(part)).shape for part in parts}
+    shapes = {part.id: part_region(part).shape for part in parts}
     near = [part for part in parts if shapes[part.id].distance(spot) < bench.limit]
     if len(near) != 2:
         return None
@@ -156,14 +157,18 @@ def openings_can_be_cut(bench: Bench) -> Iterator[Finding]:
 
 def _openings(piece: Piece) -> shapely.Geometry:
     """What is open in a piece: the holes in its bodies, and what is cut away of its edges."""
-    outline = resolve(piece).outline.shape
-    holes = [shapely.Polygon(ring) for body in shapely.get_parts(outline) for ring in body.interiors]
-    cuts = [path for part in piece.made if part.plays("cuts") for path in part_paths(part)]
+    cuts = tuple(part for part in piece.made if part.plays("cuts"))
+    adds = tuple(part for part in piece.made if part.plays("adds")) if cuts else ()
+    return _open_between(resolve(piece).outline, adds, cuts)
+
+
+@remembered
+def _open_between(outline: Region, adds: tuple[Part, ...], cuts: tuple[Part, ...]) -> shapely.Geometry:
+    holes = [shapely.Polygon(ring) for body in shapely.get_parts(outline.shape) for ring in body.interiors]
     if not cuts:
         return shapely.union_all(holes)
-    adds = [path for part in piece.made if part.plays("adds") for path in part_paths(part)]
-    cut = shapely.intersection(combine(adds).shape, combine(cuts).shape)
-    return shapely.union_all([*holes, cut]).difference(outline)
+    whole, away = (combine([path for part in parts for path in part_paths(part)]).shape for parts in (adds, cuts))
+    return shapely.union_all([*holes, shapely.intersection(whole, away)]).difference(outline.shape)
 
 
 def _opened(bench: Bench, openings: shapely.Geometry, places: list[ThinPlace]) -> Iterator[Fix]:
@@ -171,7 +176,7 @@ def _opened(bench: Bench, openings: shapely.Geometry, places: list[ThinPlace]) -
     spots = [shapely.Point(place.at) for place in places]
     for part in bench.piece.made:
         if part.plays("cuts") and not part.made_of and not part.shape.keeps_margin:
-            own = combine(part_paths(part)).shape
+            own = part_region(part).shape
             if all(own.distance(spot) < 1e-6 for spot in spots):
                 more = math.ceil((bench.kerf - places[0].width) / 2 * 20 + 0.2) / 20
                 yield Fix(f"Widen {_name(part)} by {format_length(2 * more, bench.unit)}", _growth(bench, [part], more))

@@ -3,8 +3,7 @@
 import shapely
 
 from foliant.core.design.model import Piece
-from foliant.core.design.placing import part_paths, shape_paths
-from foliant.core.paths import combine
+from foliant.core.design.placing import part_paths, part_region, shape_paths
 from foliant.core.remembering import remembered
 
 _NOTHING = 0.01
@@ -29,7 +28,7 @@ def idle_parts(piece: Piece) -> dict[str, str]:
             if part.made_of or any(len(path) for path in shape_paths(part.shape)):
                 found[part.id] = "nothing is left of it"
         elif part.plays("adds") or (part.plays("cuts") and any(path.closed.any() for path in paths)):
-            shapes[part.id] = combine(paths).shape
+            shapes[part.id] = part_region(part).shape
             (adds if part.plays("adds") else cuts).append(part.id)
     ids = [key for key in adds if not shapes[key].is_empty]
     material = [shapes[key] for key in ids]

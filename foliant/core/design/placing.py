@@ -8,7 +8,7 @@ from foliant.core.design.references import Bounds, Point, Reference, point_of, u
 from foliant.core.design.repeats import Rows, copies
 from foliant.core.design.shapes import Shape
 from foliant.core.design.treatments import Treated
-from foliant.core.paths import Affine, Path, combine, join, similarity
+from foliant.core.paths import Affine, Path, Region, combine, join, similarity
 from foliant.core.remembering import remembered
 
 Form = Shape | Treated
@@ -48,6 +48,17 @@ def inverse(matrix: Affine) -> Affine:
 def part_paths(part: Part) -> tuple[Path, ...]:
     """A part's outlines, and its copies', where they lie on the piece."""
     return tuple(path for matrix in placements(part) for path in placed(part.form, matrix))
+
+
+def part_region(part: Part) -> Region:
+    """What a part and its copies bound, welded: what adding it alone gives."""
+    return welded(part.form, placements(part))
+
+
+@remembered
+def welded(shape: Form, matrices: tuple[Affine, ...]) -> Region:
+    """What a shape bounds under some maps, welded."""
+    return combine([path for matrix in matrices for path in placed(shape, matrix)])
 
 
 @remembered

@@ -12,7 +12,7 @@ from typing import TypeVar
 
 from foliant.core.design.budget import too_much
 from foliant.core.design.model import Part, Piece
-from foliant.core.design.placing import Form, part_bounds, placed, placements
+from foliant.core.design.placing import Form, part_bounds, placed, placements, welded
 from foliant.core.errors import Refused
 from foliant.core.paths import EMPTY, NOTHING, Affine, Path, Region, combine, join
 from foliant.core.paths.nesting import chosen_contours
@@ -194,8 +194,12 @@ def _outline(adds: tuple[_Lying, ...], cuts: tuple[_Lying, ...]) -> Region:
     )
 
 
-@remembered
 def _engraved(parts: tuple[_Lying, ...]) -> Region:
+    return welded(*parts[0]) if len(parts) == 1 else _together(parts)
+
+
+@remembered
+def _together(parts: tuple[_Lying, ...]) -> Region:
     return combine(_paths(parts))
 
 
@@ -208,7 +212,7 @@ def _open_lines(parts: tuple[_Lying, ...]) -> Path:
 def _lines(shape: Form, matrices: tuple[Affine, ...]) -> Path:
     """What scoring a shape draws: its areas welded, and its open lines."""
     paths = [path for matrix in matrices for path in placed(shape, matrix)]
-    return join([combine(paths).path, *(chosen_contours(path, ~path.closed) for path in paths)])
+    return join([welded(shape, matrices).path, *(chosen_contours(path, ~path.closed) for path in paths)])
 
 
 def _paths(parts: Iterable[_Lying]) -> list[Path]:

@@ -7,6 +7,7 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.paths.overlay import Region
+from foliant.core.remembering import remembered
 
 
 @dataclass(frozen=True, eq=False)
@@ -26,6 +27,7 @@ _SLACK = 0.02
 """Offsets are made of edges, so what is left within this share of the limit is not thin but rounding."""
 
 
+@remembered
 def thin_places(region: Region, limit: float) -> list[ThinPlace]:
     """Where a region is narrower than `limit` mm, narrowest first: what a disc of that width cannot enter.
 
@@ -54,6 +56,7 @@ def _necks(region: shapely.Geometry, core: shapely.Geometry, limit: float) -> li
     return found
 
 
+@remembered
 def lost_openings(openings: shapely.Geometry, cut: float) -> list[ThinPlace]:
     """Where openings vanish or fall apart once they are narrowed by a cut of a width (mm), narrowest first.
 

@@ -6,6 +6,8 @@ import { plain } from "../plain.js";
 
 const LIST = "foliant-list";
 
+let coming = null; // the grid, once it is wanted
+
 export const rosterHost = ({ Alpine, project, toasts }) => ({
   grid: null,
   wideRoster: false,
@@ -22,7 +24,7 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
   beginRoster() {
     Alpine.effect(() => {
       void [project.roster, project.row, project.looks, this.wideRoster];
-      if (!this.hasRoster || this.grid === false) return;
+      if (!this.hasRoster) return;
       if (this.grid) Alpine.nextTick(() => this.grid.draw());
       else this.bringGrid();
     });
@@ -36,10 +38,9 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
     sessionStorage.removeItem(LIST);
     this.openList(found);
   },
-  async bringGrid() {
-    this.grid = false;
-    const { Grid } = await import("./grid.js");
-    this.grid = plain(new Grid(this.$refs.grid, { project, toasts }));
+  bringGrid() {
+    coming ??= import("./grid.js").then(({ Grid }) => (this.grid = plain(new Grid(this.$refs.grid, { project, toasts }))));
+    return coming;
   },
   // Paste, type or open a list: it is shown as it was read, before it is taken.
   openList({ text = "", part = this.wordsAsked, words = [part] } = {}) {
@@ -56,8 +57,7 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
       const name = ["name", "line", "size"].find((one) => !project.roster.columns.some((column) => column.name === one)) ?? `column ${project.roster.columns.length + 1}`;
       if (!(await project.try({ do: "add-column", name }))) return null;
       await Alpine.nextTick();
-      if (!this.grid) await this.bringGrid();
-      return this.grid.goTo(0, project.roster.columns.length - 1);
+      return (await this.bringGrid()).goTo(0, project.roster.columns.length - 1);
     });
   },
   // The rows, or the proof of them, as a file.

@@ -5,6 +5,7 @@ import { post } from "../api.js";
 const FIRST = 4; // in one question, of those in sight
 const THEN = 24;
 const MOST_KEPT = 400;
+export const MOST_LOOKED_AT = 300; // rows that are looked at by themselves; others once they come into sight
 
 export class Pictures {
   constructor(project, changed) {
@@ -33,7 +34,7 @@ export class Pictures {
     this.run();
   }
   get missing() {
-    return this.project.roster.order.filter((id) => !this.fresh.has(id));
+    return this.project.roster.order.slice(0, MOST_LOOKED_AT).filter((id) => !this.fresh.has(id));
   }
 
   async run() {
@@ -41,7 +42,7 @@ export class Pictures {
     this.running = true;
     while (this.piece && this.project.roster.tied.includes(this.piece)) {
       const seen = this.sight.filter((id) => !this.fresh.has(id) && this.project.roster.rows[id]);
-      const rows = (seen.length ? seen.slice(0, FIRST) : this.missing.slice(0, THEN));
+      const rows = seen.length ? seen.slice(0, FIRST) : this.missing.slice(0, THEN);
       if (!rows.length) break;
       const [piece, tick] = [this.piece, this.tick];
       try {

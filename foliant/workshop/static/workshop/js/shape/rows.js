@@ -25,8 +25,10 @@ export const rows = ({ Alpine, project, toasts }) => ({
     return `all ${project.roster.order.length.toLocaleString("en-GB")}`;
   },
   get looksSay() {
-    const count = project.roster.order.filter((id) => project.looks[id]).length;
-    return count ? `${count} of ${project.roster.order.length.toLocaleString("en-GB")} to look at` : "";
+    const looked = project.roster.order.filter((id) => id in project.looks);
+    const count = looked.filter((id) => project.looks[id]).length;
+    const all = project.roster.order.length;
+    return count ? `${count} of ${looked.length < all ? `${looked.length.toLocaleString("en-GB")} drawn` : all.toLocaleString("en-GB")} to look at` : "";
   },
   get ownSays() {
     const count = project.row?.own.length ?? 0;
