@@ -198,6 +198,7 @@ def edits_and_paint() -> None:
         rim = {**joined, "what": "edge", "to": "circle"}
         typing(page, "the same, on a circle, not fitted", [{**box, "to": ""}, {**joined, "to": ""}, rim], "")
         drag_of_300(page, stack.address)
+        many_rows(page, stack.address)
         paint(page, stack.address)
 
 
@@ -313,6 +314,78 @@ def drag_of_300(page: Page, address: str) -> None:
     ours, bare = 1000 / statistics.mean(taken), 1000 / statistics.mean(idle)
     late = f"p95 {np.percentile(taken, 95):.0f} ms"
     row("dragging one of 300 parts", f"{ours:.0f} fps", f"idle {bare:.0f} fps", late, "50 fps", ours > 50)
+
+
+ROWS = """async ([project, names]) => {
+  const token = document.cookie.match(/csrftoken=([^;]*)/)[1];
+  const headers = {"Content-Type": "application/json", "X-CSRFToken": token};
+  const send = async (method, path, body) =>
+    (await fetch(`/api/projects/${project}${path}`, {method, headers, body: body && JSON.stringify(body)})).json();
+  let state = await send("GET", "");
+  const edit = async (edit, row = "") =>
+    (state = await send("POST", `/edits${row && `?row=${row}`}`, {revision: state.revision, edit}));
+  const words = state.scenes[state.order[0]].parts.find(part => part.kind === "words");
+  await edit({do: "take-table", heading: ["name"], rows: names.map(name => [name]), words: [words.id]});
+  const {order, columns} = state.roster;
+  const [cells, bare] = [[], []];
+  for (let i = 0; i < 40; i += 1) {
+    const row = order[(i * 37) % order.length];
+    let begun = performance.now();
+    await edit({do: "put-cells", row, column: columns[0].id, cells: [[`Ysolde ${i}`]]}, row);
+    cells.push(performance.now() - begun);
+    begun = performance.now();
+    await send("GET", "/runs/newest");
+    bare.push(performance.now() - begun);
+  }
+  return [cells, bare];
+}"""
+
+
+def with_rows(page: Page, address: str, count: int) -> tuple[list[float], list[float]]:
+    """A tag with so many rows, open at the Shape station; how long names take to change, and empty calls, ms."""
+    page.goto(address)
+    page.locator(".starters").get_by_role("button", name="Key tag").click()
+    page.get_by_role("button", name="Make it").click()
+    page.wait_for_url("**/shape/**")
+    project = int(page.url.split("/")[-3])
+    taken, bare = page.evaluate(ROWS, [project, [f"Guide {number:04d}" for number in range(count)]])
+    page.goto(f"{address}/projects/{project}/shape/")
+    expect(page.locator(".strip-card:has(svg)").first).to_be_visible(timeout=60_000)
+    return taken, bare
+
+
+def many_rows(page: Page, address: str) -> None:
+    """A roster of 100, and the strip of one of 2,000."""
+    taken, bare = with_rows(page, address, 100)
+    p95, reference = np.percentile(taken[3:], 95), np.percentile(bare[3:], 95)
+    ratio = f"{p95 / reference:.1f}"
+    row("one name of 100 changed, p95", f"{p95:.0f} ms", f"empty call {reference:.0f} ms", ratio, "150 ms", p95 < 150)
+    page.locator(".part", has_text="Orrin").click()
+    expect(page.locator(".over-drawn")).to_be_hidden(timeout=60_000)
+    page.wait_for_timeout(6000)
+    page.keyboard.press("Shift+f")
+    page.locator(".chooser [role=option]", has_text="Pacifico").wait_for()
+    page.keyboard.type("pacifico")
+    begun = time.monotonic()
+    page.keyboard.press("Enter")
+    expect(page.locator(".spec .value[data-field=font]")).to_have_text("Pacifico", timeout=60_000)
+    first = time.monotonic() - begun
+    expect(page.locator(".over-drawn")).to_be_hidden(timeout=60_000)
+    whole = time.monotonic() - begun
+    row("another font for 100 rows: the first", f"{first * 1000:.0f} ms", "", "", "300 ms", first < 0.3)
+    row("all of them drawn", f"{whole:.1f} s", "", "", "10 s", whole < 10)
+    with_rows(page, address, 2000)
+    page.wait_for_timeout(3000)
+    page.evaluate(FRAMES)
+    page.wait_for_timeout(800)
+    idle = page.evaluate("frames_.splice(0)")[5:]
+    for step in range(150):
+        page.evaluate("left => (document.querySelector('.strip').scrollLeft = left)", step * 97)
+        page.wait_for_timeout(10)
+    scrolled = page.evaluate("frames_.splice(0)")[5:]
+    ours, still = 1000 / statistics.mean(scrolled), 1000 / statistics.mean(idle)
+    late = f"p95 {np.percentile(scrolled, 95):.0f} ms"
+    row("the strip of 2,000 rows scrolled", f"{ours:.0f} fps", f"idle {still:.0f} fps", late, "50 fps", ours > 50)
 
 
 def paint(page: Page, address: str) -> None:

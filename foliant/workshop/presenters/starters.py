@@ -50,8 +50,8 @@ def starter_view(starter: Starter, values: tuple[str, ...], stock: Stock, unit: 
         said = dict(quantity.choices).get(shown, shown).replace("\n", " / ")
         bits.append(
             {
-                "of": "starter",
-                "field": "text" if quantity.kind == "words" else str(at),
+                "of": f"starter {at}",
+                "field": "text" if quantity.kind == "words" else "value",
                 "at": at,
                 "kind": quantity.kind,
                 "label": label,

@@ -6,8 +6,8 @@ import { aiming } from "./shape/aiming.js";
 import { arranging } from "./shape/arranging.js";
 import { choosing } from "./shape/choosing.js";
 import { clipboard } from "./shape/clipboard.js";
-import { commands, keyOf } from "./shape/commands.js";
 import { union } from "./shape/geometry.js";
+import { keyOf } from "./shape/keys.js";
 import { Layers } from "./shape/layers.js";
 import { listing } from "./shape/listing.js";
 import { panels } from "./shape/panels.js";
@@ -21,6 +21,8 @@ import { saying } from "./shape/saying.js";
 import { tools } from "./shape/tools.js";
 import { Viewport } from "./viewport.js";
 
+const STEPS = ["Tab", "Enter", " ", "Shift", "Control", "Alt", "Meta"]; // keys that are no commands by themselves
+
 export function register(Alpine, boot) {
   const project = Alpine.store("project");
   const toasts = Alpine.store("toasts");
@@ -30,14 +32,12 @@ export function register(Alpine, boot) {
   const station = () => ({
     project,
     piece: "", // the open piece
-    commandList: [],
+    commandList: [], // every command; they come with the outliner
     specLine: null,
 
     init() {
       const wanted = window.location.hash.slice(1);
       this.piece = project.order.includes(wanted) ? wanted : (project.order[0] ?? "");
-      this.commandList = plain(commands(this));
-      Alpine.store("shortcuts").groups = this.shortcuts;
       this.specLine = this.$refs.spec; // for acts whose own button is gone when they come to it
       this.pen = plain(new Pen());
       this.measure = plain({ from: null, to: null, over: null });
@@ -119,7 +119,11 @@ export function register(Alpine, boot) {
         return;
       }
       const command = this.commandList.find((found) => !found.own && found.keys?.includes(key));
-      if (!command && !this.outliningReady) act(() => this.outliner().then(() => again(event))); // its keys come with it
+      if (!this.outliningReady && !STEPS.includes(event.key)) {
+        event.preventDefault();
+        act(() => this.outliner().then(() => again(event))); // its keys come with it
+        return;
+      }
       if (!command || ["Enter", " "].includes(event.key)) return;
       if (!this.can(command)) {
         this.wants(command);

@@ -1,6 +1,5 @@
 // The roster beside the drawing and at the Sheet: what is heavy of it comes when there is one, or when it is wanted.
 
-import { save } from "../api.js";
 import { act } from "../hands.js";
 import { plain } from "../plain.js";
 
@@ -53,18 +52,11 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
     return "";
   },
   addColumn() {
-    return act(async () => {
-      const name = ["name", "line", "size"].find((one) => !project.roster.columns.some((column) => column.name === one)) ?? `column ${project.roster.columns.length + 1}`;
-      if (!(await project.try({ do: "add-column", name }))) return null;
-      await Alpine.nextTick();
-      return (await this.bringGrid()).goTo(0, project.roster.columns.length - 1);
-    });
+    return act(async () => (await import("./acts.js")).addColumn(this, { Alpine, project }));
   },
-  // The rows, or the proof of them, as a file.
-  async saveRoster(what) {
+  async saveFile(what) {
     this.savingRoster = false;
-    toasts.say("It is being written…", { seconds: 3 });
-    await save(`${project.address}/${what}`).catch((problem) => project.complain(problem));
+    (await import("./acts.js")).saveFile({ project, toasts }, what);
   },
   openSaving() {
     this.savingRoster = !this.savingRoster;

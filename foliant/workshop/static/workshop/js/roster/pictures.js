@@ -5,11 +5,11 @@ import { post } from "../api.js";
 const FIRST = 4; // in one question, of those in sight
 const THEN = 24;
 const MOST_KEPT = 400;
-export const MOST_LOOKED_AT = 300; // rows that are looked at by themselves; others once they come into sight
 
 export class Pictures {
-  constructor(project, changed) {
+  constructor(project, most, changed) {
     this.project = project;
+    this.most = most; // rows that are drawn by themselves
     this.changed = changed;
     this.piece = "";
     this.kept = new Map(); // by row; stale ones are shown until the new one comes
@@ -31,10 +31,11 @@ export class Pictures {
     this.tick += 1;
     if (touched.includes(this.piece)) this.fresh.clear();
     for (const id of Object.keys(rows)) this.fresh.delete(id);
+    this.changed();
     this.run();
   }
   get missing() {
-    return this.project.roster.order.slice(0, MOST_LOOKED_AT).filter((id) => !this.fresh.has(id));
+    return this.project.roster.order.slice(0, this.most).filter((id) => !this.fresh.has(id));
   }
 
   async run() {

@@ -3,7 +3,12 @@
 import { get } from "../api.js";
 import { plain } from "../plain.js";
 import { distance } from "./geometry.js";
-import { Snapping } from "./snapping.js";
+
+let Snapping = null; // comes with the first gesture or tool that aims
+
+export async function bringSnapping() {
+  ({ Snapping } = await import("./snapping.js"));
+}
 
 const NO_SNAPS = { points: [], edges: [] };
 
@@ -27,6 +32,10 @@ export const aiming = ({ project }) => ({
     return this.snapsReady;
   },
   candidates(moving) {
+    if (!Snapping) {
+      bringSnapping();
+      return { nearest: () => null };
+    }
     const snapping = new Snapping();
     const { parts } = this.scene;
     snapping.prepare(this.snaps, parts, moving);

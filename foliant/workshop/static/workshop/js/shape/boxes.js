@@ -1,7 +1,7 @@
 // What the boxes to find something in hold: the points that parts can be put on, and every command.
 
 import { said } from "../lengths.js";
-import { keyCaps } from "./commands.js";
+import { keyCaps } from "./keys.js";
 
 // Put what is chosen on a point, chosen by its name.
 export async function points(station, project) {

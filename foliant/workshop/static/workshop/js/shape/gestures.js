@@ -1,6 +1,9 @@
 // Dragging: every gesture follows the pointer, shows what it would give, and is kept or given up as one edit.
 
+import { bringSnapping } from "./aiming.js";
 import { apply, distance, middle, overlap, pointOf, shifted, unapply, union, within } from "./geometry.js";
+
+await bringSnapping(); // no gesture begins without
 
 // Follow the pointer until it is let go (kept) or Escape is pressed (given up).
 // However often the pointer tells where it is, each frame is worked out once.

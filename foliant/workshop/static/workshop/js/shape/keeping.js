@@ -1,12 +1,37 @@
-// Keeping a piece as a starter: its name, and the values that it will ask for.
+// Beginning with ready pieces and shapes, and keeping a piece as a starter and shapes as a motif.
 
-import { post } from "../api.js";
+import { get, post } from "../api.js";
 import { act } from "../hands.js";
 import { showProblem } from "../problem.js";
 
 const ASKED = ["text", "motif", "width", "height", "diameter", "cap_height", "distance", "count"];
 
-export function keepPiece(scene, piece, { project, toasts }) {
+// A ready piece beside those that are here; its words are typed next.
+export async function addReady(station, { project }, key) {
+  station.close();
+  const { text } = await get(`/starters/${key}/pieces`).catch((problem) => project.complain(problem) ?? {});
+  if (!text || !(await station.freshPiece({ do: "add-pieces", text }))) return null;
+  const words = station.scene.parts.find((part) => part.kind === "words");
+  if (!words) return true;
+  station.chosen = [words.id];
+  return station.openValue(`part ${words.id}`, "text");
+}
+
+// A shape of one's own, in the middle of the piece.
+export function putOwn(station, context, contours) {
+  station.opened = "";
+  const [left, top, right, bottom] = station.scene?.bounds ?? [0, 0, 0, 0];
+  return station.putOn({ kind: "drawn", contours, role: station.putRole || "engraves", x: (left + right) / 2, y: (top + bottom) / 2 });
+}
+
+export async function keepMotif(station, { project, toasts }) {
+  const kept = await post(`${project.address}/pieces/${station.piece}/motif`, { parts: station.chosen }).catch((problem) => project.complain(problem));
+  if (kept) toasts.say(`${kept.name} is kept as a motif: it is under Motif, Mine.`);
+  return kept ?? null;
+}
+
+// A piece with a name, and the values that it will ask for.
+export function keepPiece({ scene, piece }, { project, toasts }) {
   const values = scene.parts.flatMap((part) => part.spec.filter((bit) => bit.of === `part ${part.id}` && ASKED.includes(bit.field)).map((bit) => ({ address: `${bit.of} ${bit.field}`, says: `${bit.label} of ${part.label}`, text: bit.text, words: bit.field === "text" })));
   const dialog = document.createElement("dialog");
   dialog.className = "keep";

@@ -6,6 +6,7 @@ import { act } from "../hands.js";
 import { plain } from "../plain.js";
 import { apply, distance, middle } from "./geometry.js";
 import { shapes } from "./marks.js";
+import { commands } from "./commands.js";
 import { named } from "./named.js";
 
 const FIRST = { cornered: "size", grown: "distance", hollowed: "width", widened: "width" };
@@ -16,7 +17,7 @@ export class Outlining {
     this.station = station;
     this.project = project;
     this.told = "";
-    station.commandList = plain([...station.commandList, ...named(station), ...this.commands()]);
+    station.commandList = plain([...commands(station), ...named(station), ...this.commands()]);
     Alpine.store("shortcuts").groups = station.shortcuts;
     Alpine.effect(() => {
       void [station.piece, project.version];

@@ -1,7 +1,7 @@
 // The panels under the buttons, the box of commands, and the box of points to put a part on.
 
 import { act } from "../hands.js";
-import { keyCaps } from "./commands.js";
+import { keyCaps } from "./keys.js";
 
 // What a command needs that there is not, as it is said.
 const WANTS = {

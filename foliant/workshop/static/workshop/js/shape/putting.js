@@ -1,6 +1,6 @@
 // Pieces, and what is put on them.
 
-import { get, post } from "../api.js";
+import { get } from "../api.js";
 import { act } from "../hands.js";
 
 export const putting = ({ Alpine, project, toasts, boot }) => ({
@@ -11,28 +11,13 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
   addPiece() {
     return act(() => this.freshPiece({ do: "add-piece" }));
   },
-  // A ready piece, or a copied one, beside those that are here.
+  // Ready pieces, and what is kept of this one for others.
   async openReady() {
     if (this.opened !== "ready" && !this.ready.length) this.ready = (await get("/starters")).starters;
     return this.open("ready");
   },
-  addReady(key) {
-    this.close();
-    return act(async () => {
-      const { text } = await get(`/starters/${key}/pieces`);
-      if (!(await this.freshPiece({ do: "add-pieces", text }))) return null;
-      const words = this.scene.parts.find((part) => part.kind === "words");
-      if (!words) return true;
-      this.chosen = [words.id];
-      return this.openValue(`part ${words.id}`, "text");
-    }, { types: true });
-  },
-  keepPiece() {
-    return act(async () => (await import("./keeping.js")).keepPiece(this.scene, this.piece, { project, toasts }));
-  },
-  async keepMotif() {
-    const kept = await post(`${project.address}/pieces/${this.piece}/motif`, { parts: this.chosen }).catch((problem) => project.complain(problem));
-    if (kept) toasts.say(`${kept.name} is kept as a motif: it is under Motif, Mine.`);
+  keeping(what, ...args) {
+    return act(async () => (await import("./keeping.js"))[what](this, { project, toasts }, ...args), { types: what === "addReady" });
   },
   duplicatePiece() {
     return act(() => this.freshPiece({ do: "duplicate-piece", piece: this.piece }));
@@ -69,12 +54,6 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
     await Alpine.nextTick();
     this.specLine.dispatchEvent(new CustomEvent("open-value", { detail }));
     return detail.opened;
-  },
-  // A shape of one's own, in the middle.
-  putOwn(contours) {
-    this.opened = "";
-    const [left, top, right, bottom] = this.scene?.bounds ?? [0, 0, 0, 0];
-    return act(() => this.putOn({ kind: "drawn", contours, role: this.putRole || "engraves", x: (left + right) / 2, y: (top + bottom) / 2 }));
   },
   async putOn(what) {
     if (!this.piece) await this.freshPiece({ do: "add-piece" });

@@ -3,8 +3,12 @@
 import { act } from "../hands.js";
 import { plain } from "../plain.js";
 
+const FEW = 12; // that are drawn in a moment
+const MOST_LOOKED_AT = 300; // rows that are drawn by themselves; others once they come into sight
+
 export const rows = ({ Alpine, project, toasts }) => ({
   strip: null,
+  drawn: 0, // how many rows are drawn as they are now
 
   get tied() {
     return project.roster.tied.includes(this.piece) && project.roster.order.length > 0;
@@ -30,6 +34,11 @@ export const rows = ({ Alpine, project, toasts }) => ({
     const all = project.roster.order.length;
     return count ? `${count} of ${looked.length < all ? `${looked.length.toLocaleString("en-GB")} drawn` : all.toLocaleString("en-GB")} to look at` : "";
   },
+  // While many are drawn anew it is said how far that is.
+  get drawnSays() {
+    const all = Math.min(project.roster.order.length, MOST_LOOKED_AT);
+    return this.drawn < all && all > FEW ? `${this.drawn} of ${all} drawn` : "";
+  },
   get ownSays() {
     const count = project.row?.own.length ?? 0;
     return count === 1 ? "1 change of its own" : `${count} changes of its own`;
@@ -51,10 +60,12 @@ export const rows = ({ Alpine, project, toasts }) => ({
   async bringStrip() {
     this.strip = false;
     const [{ Strip }, { Pictures }] = await Promise.all([import("../roster/strip.js"), import("../roster/pictures.js")]);
-    const pictures = new Pictures(project, () => {
+    const pictures = new Pictures(project, MOST_LOOKED_AT, () => {
       project.looks = pictures.looks;
+      this.drawn = pictures.fresh.size;
       this.strip.draw();
     });
+    this.drawn = 0;
     this.strip = plain(new Strip(this.$refs.strip, { project, pictures }));
     this.drawStrip();
   },
