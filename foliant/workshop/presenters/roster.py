@@ -5,7 +5,7 @@ from typing import Any
 
 from foliant.core.design import Design, Part, Piece
 from foliant.core.design.binding import tied_pieces, with_row
-from foliant.core.design.roster import columns_in
+from foliant.core.design.roster import Column, Roster, columns_in
 from foliant.core.errors import NoSuchValue
 from foliant.core.frozen import Frozen
 from foliant.core.quantities import quantity_of
@@ -44,12 +44,16 @@ def roster_view(design: Design, before: Design | None) -> dict[str, Any] | None:
         "rows": {
             row.id: {"cells": dict(row.cells), "own": len(row.own), "called": roster.label(row)} for row in changed
         },
-        "doubled": {
-            column.id: sorted(roster.doubled(column.id)) for column in roster.columns if column.kind == "words"
-        },
+        # Names are meant to differ; that two stand at one gate is nothing to look at.
+        "doubled": {column.id: sorted(roster.doubled(column.id)) for column in _names(roster)},
         "touched": touched,
         "tied": [piece.id for piece in design.pieces if piece.id in tied_pieces(design)],
     }
+
+
+def _names(roster: Roster) -> tuple[Column, ...]:
+    """The column that rows are called by, if there is one."""
+    return tuple(column for column in roster.columns if column.kind == "words")[:1]
 
 
 def _touched(design: Design, before: Design | None) -> list[str]:
