@@ -148,6 +148,13 @@ def test_the_limit_is_the_materials_until_the_maker_says_another() -> None:
 
 
 def test_marks_beyond_the_outline_are_found_and_those_beside_it_dropped() -> None:
+    long = put("words", text="Petronella Quillmoor", x=30, y=9)
+    two = edited(one_piece(PLATE), long, {**long, "y": 22})
+    for left in (2, 1):  # each is kept within the plate by its own press
+        findings = found(two, "marks_lie_on_the_piece")
+        assert len(findings) == left
+        two = mended(two, findings[0])
+    assert not found(two, "marks_lie_on_the_piece")
     over = edited(one_piece(PLATE), put("words", text="ORRIN", x=58, y=15))
     (finding,) = found(over, "marks_lie_on_the_piece")
     assert "reaches beyond" in finding.title

@@ -332,3 +332,22 @@ def test_a_part_is_there_in_the_rows_that_say_so() -> None:
     design = edited(design, {"do": "untie", "of": "part a4 hidden"}, tie("part a4 shown", "{inside}"))
     assert [bound.piece.part("a4").hidden for bound in bound_rows(design, design.pieces[0])] == [True, False]
     assert design.roster.column(inside).kind == "switch"
+
+
+def test_motifs_roles_and_counts_come_from_columns_as_makers_say_them() -> None:
+    design = one_piece(PLATE, put("motif", motif="planet", height=10), put("words", text="Bo", cap_height=4))
+    rows = (("A", "moon", "cut", "2"), ("B", "Star", "scored", "0"), ("C", "", "engraved", "1"), ("D", "", "sung", ""))
+    design = edited(
+        design,
+        table(*rows, heading=("name", "picture", "how", "how many")) | {"words": ["a4"]},
+        tie("part a3 motif", "{picture}"),
+        tie("part a4 roles", "{how}"),
+        tie("piece p1 copies", "{how many}"),
+    )
+    found = list(bound_rows(design, design.pieces[0]))
+    assert [bound.piece.part("a3").shape.motif for bound in found] == ["moon", "star", "planet", "planet"]  # type: ignore[union-attr]
+    assert [bound.piece.part("a4").roles for bound in found[:3]] == [("cuts",), ("scores",), ("engraves",)]
+    assert [bound.piece.copies for bound in found] == [2, 0, 1, 1]
+    assert [len(bound.troubles) for bound in found] == [0, 0, 0, 1]
+    typed = edited(one_piece(PLATE, put("words", text="Peg")), change("part a3", text="No {number}"))
+    assert not typed.pieces[0].tied  # without a roster, braces are braces

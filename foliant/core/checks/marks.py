@@ -48,9 +48,10 @@ def marks_lie_on_the_piece(bench: Bench) -> Iterator[Finding]:
         how = "lies beside" if wholly else "reaches beyond"
         fixes = [Fix("Drop it", RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,)))] if wholly else []
         left, _, right, _ = mark.bounds
-        if not wholly and (room := room_for_words(piece, part)) and room > _LEAST_LEFT * (right - left):
-            within = Change(do="change", of=f"part {part.id}", values={"at_most": room})
-            fixes.append(Fix(f"Keep it within {say(room, bench.unit)}", within))
+        width = None if wholly else room_for_words(piece, part)
+        if width and width > _LEAST_LEFT * (right - left):
+            within = Change(do="change", of=f"part {part.id}", values={"at_most": width})
+            fixes.append(Fix(f"Keep it within {say(width, bench.unit)}", within))
         yield Finding(
             "marks_lie_on_the_piece",
             "look",

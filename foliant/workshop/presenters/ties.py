@@ -19,14 +19,12 @@ class Tie:
     says    the template, with names of columns
     names   of the columns that it comes from
     cell    the column whose cell it is, and nothing else; "" where it says more
-    number  whether the number of the row is in it
     own     whether the row shown has a value of its own there
     """
 
     says: str = ""
     names: tuple[str, ...] = ()
     cell: str = ""
-    number: bool = False
     own: bool = False
 
 
@@ -39,7 +37,7 @@ def ties_of(design: Design, piece: Piece, row: str) -> dict[str, Tie]:
         columns = columns_in(says, roster)
         slot = slot_of(says[1:-1], {one: one for one in names}) if says.count("{") == 1 and says[-1:] == "}" else None
         cell = slot.column if slot and says[0] == "{" else ""
-        found[of] = Tie(shown(says, roster), tuple(names[one] for one in columns), cell, not columns)
+        found[of] = Tie(shown(says, roster), tuple(names[one] for one in columns), cell)
     if row and (piece.id in tied_pieces(design)):
         ids = {part.id for part in piece.parts} | {piece.id}
         for of, _ in roster.row(row).own:

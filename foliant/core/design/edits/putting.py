@@ -210,6 +210,15 @@ _PUTTERS: dict[str, Putter] = {
 
 _MARKS = ("locked", "hidden", "proportional")
 _SAID = {"yes": True, "on": True, "no": False, "off": False}
+_SPOKEN = {
+    **dict.fromkeys(("cut", "through"), "cuts"),
+    **dict.fromkeys(("score", "scored"), "scores"),
+    **dict.fromkeys(("engrave", "engraved"), "engraves"),
+    **dict.fromkeys(("add", "added"), "adds"),
+    "guide": "guides",
+}
+"""How roles are said in lists that makers bring."""
+
 _PLACES: dict[str, Quantity] = {"x": quantity_of(Part, "x"), "y": quantity_of(Part, "y")}
 
 
@@ -226,7 +235,7 @@ def _with_roles(part: Part, raw: Any) -> Part:
     roles = re.split(r"[,\s]+|\band\b", raw) if isinstance(raw, str) else raw
     if not isinstance(roles, (list, tuple)) or not all(isinstance(role, str) for role in roles):
         raise Refused(f"Its roles cannot be “{str(raw)[:40]}”; name one or more of {', '.join(ROLES)}.")
-    given = changed(part, roles=tuple(role for role in roles if role))
+    given = changed(part, roles=tuple(_SPOKEN.get(role.lower(), role) for role in roles if role))
     return given.model_copy(update={"shape": given.shape.in_roles(part.roles, given.roles)})
 
 

@@ -316,6 +316,8 @@ def says_columns(design: Design, of: Holder, text: object) -> bool:
     """Whether what is typed for a value of a piece or a part names a column in braces."""
     if not isinstance(text, str) or len(of.ids) != 1 or of.kind in ("operation", "column"):
         return False
+    if not design.roster.columns:
+        return False  # braces are braces, as long as there is no roster
     return template(text, design.roster) is not None
 
 

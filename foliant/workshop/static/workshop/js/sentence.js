@@ -5,6 +5,7 @@ import { clearProblem, showProblem } from "./problem.js";
 
 // What belongs to one part or piece.
 const ROSTERED = /^(?!operation|column|node|parts)\w+ \w+$/;
+const LONG = 12; // choices, above which other ways come first
 const FEWEST_LINES = 4; // that are a list, and not words of several lines
 
 export function registerSentence(Alpine, held = "project") {
@@ -57,7 +58,8 @@ export function registerSentence(Alpine, held = "project") {
     list.className = "choices";
     list.setAttribute("role", "listbox");
     list.setAttribute("aria-label", bit.label);
-    for (const [key, title] of [...bit.choices, ...fromRoster(bit).map(({ says, edit }) => [JSON.stringify(edit), says])]) {
+    const ways = fromRoster(bit).map(({ says, edit }) => [JSON.stringify(edit), says]);
+    for (const [key, title] of bit.choices.length > LONG ? [...ways, ...bit.choices] : [...bit.choices, ...ways]) {
       const option = document.createElement("button");
       option.type = "button";
       option.setAttribute("role", "option");

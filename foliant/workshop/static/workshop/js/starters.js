@@ -1,9 +1,9 @@
 // The starter that is chosen, with what is typed for what it asks for: how it looks so is shown at once.
 
 import { post } from "./api.js";
+import { keepList } from "./roster/waiting.js";
 
 const EVERY = 120; // ms between two looks while something is typed
-export const LIST = "foliant-list"; // a list that waits for the project it is for
 
 export function registerStarter(Alpine) {
   let waiting = null;
@@ -66,7 +66,7 @@ export function registerStarter(Alpine) {
     async make(list) {
       try {
         const { id, words } = await post(`/starters/${this.key}/projects`, { values: this.values });
-        if (list !== null) sessionStorage.setItem(LIST, JSON.stringify({ project: id, text: list, words }));
+        if (list !== null) keepList({ project: id, text: list, words });
         window.location.assign(`/projects/${id}/shape/`);
         return true;
       } catch (problem) {

@@ -2,8 +2,7 @@
 
 import { act } from "../hands.js";
 import { plain } from "../plain.js";
-
-const LIST = "foliant-list";
+import { takeList } from "./waiting.js";
 
 let coming = null; // the grid, once it is wanted
 
@@ -27,15 +26,9 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
       if (this.grid) Alpine.nextTick(() => this.grid.draw());
       else this.bringGrid();
     });
-    this.takeWaitingList();
+    const waits = takeList(project.id);
+    if (waits) this.openList(waits);
     window.addEventListener("paste-list", (/** @type {CustomEvent} */ event) => this.openList(event.detail));
-  },
-  // A list that was pasted for a starter waits for the project that it began.
-  takeWaitingList() {
-    const found = JSON.parse(sessionStorage.getItem(LIST) ?? "null");
-    if (found?.project !== project.id) return;
-    sessionStorage.removeItem(LIST);
-    this.openList(found);
   },
   bringGrid() {
     coming ??= import("./grid.js").then(({ Grid }) => (this.grid = plain(new Grid(this.$refs.grid, { project, toasts }))));

@@ -7,6 +7,8 @@ import { send } from "../api.js";
 const SHOWN = 6; // rows of it
 const MOST_WORDS = 4; // columns that are asked for their words
 
+const replaced = (count) => (count ? ` They take the place of the ${count === 1 ? "row there is" : `${count.toLocaleString("en-GB")} rows there are`}; rows of the same name keep what is their own.` : "");
+
 export function openList({ Alpine, project, toasts, text, words: meant }) {
   document.getElementById("list")?.remove();
   const dialog = document.createElement("dialog");
@@ -57,7 +59,7 @@ export function openList({ Alpine, project, toasts, text, words: meant }) {
     take.textContent = count === 1 ? "Take 1 row" : `Take ${count.toLocaleString("en-GB")} rows`;
     headed.checked = table.headed;
     askWords();
-    find(".list-says").textContent = `Read as ${table.found}: ${count.toLocaleString("en-GB")} ${count === 1 ? "row" : "rows"}, ${table.heading.length} ${table.heading.length === 1 ? "column" : "columns"}.`;
+    find(".list-says").textContent = `Read as ${table.found}: ${count.toLocaleString("en-GB")} ${count === 1 ? "row" : "rows"}, ${table.heading.length} ${table.heading.length === 1 ? "column" : "columns"}.${replaced(project.roster.order.length)}`;
     const cells = (line, tag) => `<tr>${line.slice(0, 6).map((cell) => `<${tag}>${safe(cell)}</${tag}>`).join("")}${line.length > 6 ? `<${tag}>…</${tag}>` : ""}</tr>`;
     find(".list-rows").innerHTML = `<table><thead>${cells(table.heading, "th")}</thead><tbody>${table.rows.slice(0, SHOWN).map((line) => cells(line, "td")).join("")}</tbody></table>${count > SHOWN ? `<p class="text-quiet">and ${(count - SHOWN).toLocaleString("en-GB")} more</p>` : ""}`;
   };

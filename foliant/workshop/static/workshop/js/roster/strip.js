@@ -60,7 +60,7 @@ export class Strip {
     const fresh = pictures.fresh.has(id);
     const row = project.roster.rows[id];
     const shown = project.row?.id === id;
-    const says = [picture, fresh, row, shown, project.material].map((one) => one);
+    const says = [picture, fresh, row, shown, project.material];
     let card = cards.get(id);
     if (!card) {
       const element = document.createElement("button");
