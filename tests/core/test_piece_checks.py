@@ -148,7 +148,7 @@ def test_the_limit_is_the_materials_until_the_maker_says_another() -> None:
 
 
 def test_marks_beyond_the_outline_are_found_and_those_beside_it_dropped() -> None:
-    long = put("words", text="Petronella Quillmoor", x=30, y=9)
+    long = put("words", text="Petronella Quillmoor", cap_height=7, x=30, y=9)
     two = edited(one_piece(PLATE), long, {**long, "y": 22})
     for left in (2, 1):  # each is kept within the plate by its own press
         findings = found(two, "marks_lie_on_the_piece")
