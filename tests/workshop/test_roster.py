@@ -180,3 +180,14 @@ def test_a_column_that_goes_says_which_values_came_from_it(maker: Maker) -> None
     answer = maker.edit(project, 1, do="remove-column", column=column.id).json()
     assert answer["undo"] == "delete the column name; ORRIN keep what they show"
     assert value(answer, "a4", "text")["text"] == "Orrin"
+
+
+def test_a_part_says_in_which_rows_it_is_shown_until_it_is_in_all(maker: Maker) -> None:
+    project = maker.project(tags(*NAMES))
+    maker.edit(project, 1, do="change", of="part a3", values={"shown": "{post}"})
+    state = maker.get(f"projects/{project.pk}").json()
+    assert value(state, "a3", "shown")["text"] == "post"
+    answer = maker.edit(project, 2, do="change", of="part a3", values={"shown": "yes"}).json()
+    (part,) = (one for one in answer["scenes"]["p1"]["parts"] if one["id"] == "a3")
+    assert not [bit for bit in part["spec"] if bit.get("field") == "shown"]
+    assert not part["data"].get("hidden")

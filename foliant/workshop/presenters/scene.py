@@ -38,7 +38,7 @@ from foliant.workshop.presenters.spec import (
     selection_sentence,
     text,
 )
-from foliant.workshop.presenters.ties import Ties, tied_bits, ties_of
+from foliant.workshop.presenters.ties import Ties, shown_where, tied_bits, ties_of
 
 logger = logging.getLogger("foliant.scene")
 
@@ -91,7 +91,10 @@ def _with_ties(scene: dict[str, Any], shown: _Shown) -> dict[str, Any]:
     """A scene whose sentences say what comes from the roster."""
     if not shown.tied:
         return scene
-    parts = [{**part, "spec": tied_bits(part["spec"], shown.ties, shown.row)} for part in scene["parts"]]
+    parts = [
+        {**part, "spec": [*tied_bits(part["spec"], shown.ties, shown.row), *shown_where(part["id"], shown.ties)]}
+        for part in scene["parts"]
+    ]
     return {**scene, "tied": True, "parts": parts, "spec": tied_bits(scene["spec"], shown.ties, shown.row)}
 
 

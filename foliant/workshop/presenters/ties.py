@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from foliant.core.design import Design, Piece
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.roster import Row, columns_in, shown, slot_of
-from foliant.workshop.presenters.spec import Bit
+from foliant.workshop.presenters.spec import Bit, text
 
 Ties = Mapping[str, "Tie"]
 """What is to be said of values, by their address."""
@@ -49,6 +49,27 @@ def ties_of(design: Design, piece: Piece, row: str) -> dict[str, Tie]:
 def tied_bits(bits: list[Bit], ties: Ties, row: Row | None) -> list[Bit]:
     """A sentence in which values say that they come from the roster. With a row, what is one cell is typed as that."""
     return [_tied(bit, ties, row) for bit in bits] if ties else bits
+
+
+def shown_where(part: str, ties: Ties) -> list[Bit]:
+    """In which rows a part is there, where a column says that; nothing where it is there in all."""
+    tie = ties.get(f"part {part} shown")
+    if tie is None or tie.own:
+        return []
+    bit = {
+        "of": f"part {part}",
+        "field": "shown",
+        "kind": "choice",
+        "label": "In which rows it is shown",
+        "raw": "tied",
+    }
+    stub = {"says": tie.says, "name": "roster"}
+    choices = [("yes", "in every row"), ("no", "in none")]
+    return [
+        text(" It is shown where "),
+        {**bit, "text": ", ".join(tie.names), "tie": stub, "choices": choices},
+        text("."),
+    ]
 
 
 def _tied(bit: Bit, ties: Ties, row: Row | None) -> Bit:

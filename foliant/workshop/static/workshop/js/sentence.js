@@ -48,8 +48,11 @@ export function registerSentence(Alpine, held = "project") {
     if (!columns.length || !ROSTERED.test(bit.of)) return [];
     const of = `${bit.of} ${bit.field === "role" ? "roles" : bit.field}`;
     if (bit.mine) return [{ says: "as in all rows", edit: { do: "revert-row", row: project().row.id, of } }];
-    if (bit.tie) return [{ says: "no longer from the roster", edit: { do: "untie", of, row: project().row?.id ?? null } }];
-    return columns.slice(0, 8).map(({ name }) => ({ says: `from the roster: ${name}`, edit: { do: "tie", of, text: `{${name}}` } }));
+    const tie = (says, text) => ({ says, edit: { do: "tie", of, text } });
+    const [first] = columns;
+    const more = bit.field === "text" ? [tie(`${first.name} in capitals`, `{${first.name} in capitals}`), tie(`first letter of ${first.name}`, `{first letter of ${first.name}}`), tie("number of the row", "{number}")] : [];
+    if (bit.tie) return [{ says: "no longer from the roster", edit: { do: "untie", of, row: project().row?.id ?? null } }, ...more];
+    return [...columns.slice(0, 8).map(({ name }) => tie(`from the roster: ${name}`, `{${name}}`)), ...more];
   }
 
   function openChoices(root, button, bit) {
