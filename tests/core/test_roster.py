@@ -2,6 +2,7 @@
 
 import io
 import json
+import zipfile
 from typing import Any
 
 import openpyxl
@@ -351,3 +352,13 @@ def test_motifs_roles_and_counts_come_from_columns_as_makers_say_them() -> None:
     assert [len(bound.troubles) for bound in found] == [0, 0, 0, 1]
     typed = edited(one_piece(PLATE, put("words", text="Peg")), change("part a3", text="No {number}"))
     assert not typed.pieces[0].tied  # without a roster, braces are braces
+
+
+def test_a_workbook_that_unpacks_to_more_than_a_table_is_not_read() -> None:
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as book:
+        for number in range(4):
+            book.writestr(f"xl/worksheets/sheet{number}.xml", b"0" * 20_000_000)
+    assert len(packed.getvalue()) < 400_000
+    with pytest.raises(Refused, match="unpacks to more"):
+        read_table(packed.getvalue())
