@@ -40,12 +40,14 @@ def test_a_project_goes_out_and_in_by_its_file_and_comes_back_when_deleted(
     page.locator("input[type=file]").set_input_files(tmp_path / "wrong.json")
     expect(page.locator(".toast.bad")).to_contain_text("not a Foliant design file")
     card.get_by_role("button", name="Delete").click()
+    expect(card).to_be_hidden()  # only then is it gone
     page.goto(stack.address)
     page.get_by_text(re.compile(r"Deleted projects \(\d+\)")).click()
     row = page.locator(".deleted li", has_text="Dome keys").first
     row.get_by_role("button", name="Bring back").click()
     expect(page.get_by_role("article", name="Dome keys")).to_be_visible()
     page.get_by_role("article", name="Dome keys").get_by_role("button", name="Delete").click()
+    expect(page.get_by_role("article", name="Dome keys")).to_be_hidden()
     page.goto(stack.address)
     page.get_by_text(re.compile(r"Deleted projects \(\d+\)")).click()
     row = page.locator(".deleted li", has_text="Dome keys").first

@@ -23,6 +23,8 @@ router = Router()
 _SMALL = 100_000
 """A table of so many bytes is read in a moment."""
 
+_FEW = 6
+
 
 class RowsIn(Schema):
     """Rows of the roster, by their ids."""
@@ -59,7 +61,8 @@ def post_rows(request: HttpRequest, project_id: int, piece: str, data: RowsIn) -
     """How a piece looks for each of some rows, and what there is to look at."""
     project = own(request, project_id)
     design = project.design
-    heavy = weight(design.piece(piece)) * len(data.rows)
+    # A few are drawn at once; many beside the pages, so that nobody waits for them.
+    heavy = weight(design.piece(piece)) * len(data.rows) + (LIGHT if len(data.rows) > _FEW else 0)
     pictures = work_out(heavy, row_pictures, design, piece, tuple(data.rows), project.shop)
     return {"revision": project.current, "pictures": pictures}
 

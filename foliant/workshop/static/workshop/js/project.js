@@ -99,7 +99,7 @@ export function registerProject(Alpine, boot) {
       if (id === (this.row?.id ?? "")) return queue;
       const mine = (wish = {});
       this.row = id ? { id, called: this.roster.rows[id]?.called, own: [] } : null;
-      if (!id) this.only = false;
+      this.only = false; // what is meant for one row is not for the next
       const turn = queue.then(async () => {
         if (mine !== wish) return;
         const { row, scenes } = await get(this.asShown("rows"));

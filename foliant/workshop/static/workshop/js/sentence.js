@@ -228,7 +228,7 @@ export function registerSentence(Alpine, held = "project") {
         breakLine();
       } else if (event.key === "Enter") {
         event.preventDefault();
-        commit(() => focusValue(root, bit.of, bit.field));
+        commit(() => project().entered?.() ?? focusValue(root, bit.of, bit.field));
       } else if (event.key === "Escape") {
         project().endTryOut();
         close();

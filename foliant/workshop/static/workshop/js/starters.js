@@ -63,6 +63,10 @@ export function registerStarter(Alpine) {
       clearTimeout(timer);
       waiting = null;
     },
+    // Enter makes it; Tab goes on to the next value.
+    entered() {
+      return this.make(null);
+    },
     async make(list) {
       try {
         const { id, words } = await post(`/starters/${this.key}/projects`, { values: this.values });
