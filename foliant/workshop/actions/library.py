@@ -1,10 +1,11 @@
 """Keeping pieces as starters and shapes as motifs, renaming them, putting them away and bringing them back."""
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, ClassVar
 
 from django.utils import timezone
 
+from foliant.core.design import Piece
 from foliant.core.design.budget import weight
 from foliant.core.errors import Refused
 from foliant.workshop.actions.action import Action
@@ -16,51 +17,52 @@ MOST_KEPT = 500
 
 
 @dataclass
-class KeepStarter(Action):
-    """Keep a piece of a project as a starter that asks for some of its values, named by their addresses."""
+class Keep(Action):
+    """Keep something of a piece of a project, under a name or under its own."""
 
     project: Project
     piece: str
-    name: str
-    asks: tuple[str, ...] = ()
+    name: str = ""
+    kind: ClassVar[Keepsake.Kind]
+
+    def content(self, piece: Piece) -> tuple[str, Any]:
+        """What it is called by itself, and what is kept of it."""
+        raise NotImplementedError
 
     def prepare(self) -> None:
-        design = self.project.design
-        piece = design.piece(self.piece)
-        self.named = _name(self.name or piece.name)
-        self.content: Any = work_out(weight(piece), starter_content, design, self.piece, self.asks)
+        own, self.kept = self.content(self.project.design.piece(self.piece))
+        self.named = _name(self.name or own)
 
     def check(self) -> None:
-        _check_room(self.project.owner_id)
+        if Keepsake.objects.filter(owner_id=self.project.owner_id).count() >= MOST_KEPT:
+            raise Refused(f"You keep {MOST_KEPT} things already, which is the most.")
 
     def perform(self) -> Keepsake:
-        return Keepsake.objects.create(
-            owner_id=self.project.owner_id, kind=Keepsake.Kind.STARTER, name=self.named, content=self.content
-        )
+        owner = self.project.owner_id
+        return Keepsake.objects.create(owner_id=owner, kind=self.kind, name=self.named, content=self.kept)
 
 
 @dataclass
-class KeepMotif(Action):
+class KeepStarter(Keep):
+    """Keep a piece as a starter that asks for some of its values, named by their addresses."""
+
+    asks: tuple[str, ...] = ()
+    kind = Keepsake.Kind.STARTER
+
+    def content(self, piece: Piece) -> tuple[str, Any]:
+        return piece.name, work_out(weight(piece), starter_content, self.project.design, self.piece, self.asks)
+
+
+@dataclass
+class KeepMotif(Keep):
     """Keep the outlines of some parts as one motif."""
 
-    project: Project
-    piece: str
-    parts: tuple[str, ...]
-    name: str = ""
+    parts: tuple[str, ...] = ()
+    kind = Keepsake.Kind.MOTIF
 
-    def prepare(self) -> None:
-        piece = self.project.design.piece(self.piece)
+    def content(self, piece: Piece) -> tuple[str, Any]:
         parts = tuple(piece.part(one) for one in self.parts)
-        self.named = _name(self.name or (parts[0].shape.label() if parts else ""))
-        self.content: Any = work_out(weight(piece), motif_content, parts)
-
-    def check(self) -> None:
-        _check_room(self.project.owner_id)
-
-    def perform(self) -> Keepsake:
-        return Keepsake.objects.create(
-            owner_id=self.project.owner_id, kind=Keepsake.Kind.MOTIF, name=self.named, content=self.content
-        )
+        return parts[0].shape.label() if parts else "", work_out(weight(piece), motif_content, parts)
 
 
 @dataclass
@@ -94,8 +96,3 @@ def _name(raw: str) -> str:
     if not name:
         raise Refused("Give it a name, so that it can be found again.")
     return name
-
-
-def _check_room(owner: int) -> None:
-    if Keepsake.objects.filter(owner_id=owner).count() >= MOST_KEPT:
-        raise Refused(f"You keep {MOST_KEPT} things already, which is the most.")

@@ -92,7 +92,7 @@ def post_keep(request: HttpRequest, project_id: int, piece: str, data: KeepPiece
 @router.post("/projects/{int:project_id}/pieces/{piece}/motif")
 def post_motif(request: HttpRequest, project_id: int, piece: str, data: KeepPartsIn) -> dict[str, Any]:
     """Keep shapes as a motif."""
-    return kept_view(KeepMotif(own(request, project_id), piece, tuple(data.parts), data.name).execute())
+    return kept_view(KeepMotif(own(request, project_id), piece, data.name, tuple(data.parts)).execute())
 
 
 @router.get("/library")

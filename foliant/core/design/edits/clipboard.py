@@ -48,14 +48,7 @@ def _ties(part: Part, design: Design) -> dict[str, Any]:
 def parts_in(text: str) -> list[Part]:
     """The parts that a copied text holds; raises `Refused` for any other text."""
     foreign = Refused("What is on the clipboard is not parts of a Foliant piece; copy some parts first.")
-    if len(text) > MOST_CHARACTERS:
-        raise foreign
-    try:
-        data: Any = json.loads(text)
-    except (ValueError, RecursionError):
-        raise foreign from None
-    if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("parts"), list):
-        raise foreign
+    data = data_in(text, FORMAT, "parts", MOST_CHARACTERS, foreign)
     try:
         parts = [Part.model_validate(lifted_part(item, 1)) for item in data["parts"]]
     except ValidationError:
@@ -65,3 +58,16 @@ def parts_in(text: str) -> list[Part]:
     for part in parts:
         part_bounds(part)
     return parts
+
+
+def data_in(text: str, named: str, key: str, most: int, foreign: Refused) -> Any:
+    """The JSON object of a copied text, of the format so named and with a list under a key; else raises `foreign`."""
+    if len(text) > most:
+        raise foreign
+    try:
+        data: Any = json.loads(text)
+    except (ValueError, RecursionError):
+        raise foreign from None
+    if not isinstance(data, dict) or data.get("format") != named or not isinstance(data.get(key), list):
+        raise foreign
+    return data

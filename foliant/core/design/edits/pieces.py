@@ -7,6 +7,7 @@ from typing import Any, Final, Literal
 
 from pydantic import ValidationError
 
+from foliant.core.design.edits.clipboard import data_in
 from foliant.core.design.edits.command import Command, fields, renumbered, with_design
 from foliant.core.design.edits.project import unused_name
 from foliant.core.design.model import Design, Group, Part, Piece
@@ -69,14 +70,7 @@ def pieces_text(design: Design, ids: Iterable[str]) -> str:
 def pieces_in(text: str) -> tuple[list[Piece], list[Column]]:
     """The pieces and columns that a text holds; raises `Refused` for any other text."""
     foreign = Refused("That is no piece of Foliant’s: copy a piece first.")
-    if len(text) > MOST_CHARACTERS:
-        raise foreign
-    try:
-        data: Any = json.loads(text)
-    except (ValueError, RecursionError):
-        raise foreign from None
-    if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("pieces"), list):
-        raise foreign
+    data = data_in(text, FORMAT, "pieces", MOST_CHARACTERS, foreign)
     try:
         pieces = [_read(item) for item in data["pieces"]]
         columns = [Column.model_validate(item) for item in data.get("columns", [])]

@@ -146,13 +146,13 @@ export class Grid {
     const found = this.cellAt(event);
     if (!found || event.button !== 0) return;
     event.preventDefault();
-    const whole = found[1] < 0;
+    const [row, column] = found;
+    const whole = column < 0; // its number was pressed
     act(async () => {
       if (this.typing && !(await this.keep())) return null;
-      if (whole) await this.goTo(found[0], this.columns.length - 1);
-      if (whole) this.from = [event.shiftKey ? this.from[0] : found[0], 0];
-      await this.goTo(found[0], whole ? this.columns.length - 1 : found[1], { extend: event.shiftKey || whole });
-      if (!event.shiftKey && this.order[found[0]]) this.project.showRow(this.order[found[0]]);
+      if (whole) this.from = [event.shiftKey ? this.from[0] : row, 0];
+      await this.goTo(row, whole ? this.columns.length - 1 : column, { extend: event.shiftKey || whole });
+      if (whole && !event.shiftKey && this.order[row]) this.project.showRow(this.order[row]);
       return true;
     });
     const over = (now) => {
