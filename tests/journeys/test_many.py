@@ -133,6 +133,16 @@ def test_a_grid_is_filled_by_the_keyboard_and_every_block_is_one_undo(maker: Han
     page.keyboard.press("Control+Shift+z")
     free(page)
 
+    # Rows are chosen by their numbers, and deleted by a press.
+    page.locator(".grid-no", has_text="2").first.click()
+    page.locator(".grid-no", has_text="3").first.click(modifiers=["Shift"])
+    page.get_by_role("button", name="Delete 2 rows").click()
+    free(page)
+    assert [row.cells[0][1] for row in design_of(page).roster.rows] == ["Una", "Ada", "Ida"]
+    page.get_by_role("button", name="Undo").first.click()
+    free(page)
+    assert len(design_of(page).roster.rows) == 5
+
     # A width comes from the column that was pasted beside the names: pressed once it is open, and let go likewise.
     page.locator(".grid-name", has_text="column 2").click()
     page.get_by_label("The name of the column").fill("wide")

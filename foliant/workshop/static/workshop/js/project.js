@@ -38,6 +38,7 @@ export function registerProject(Alpine, boot) {
     working: 0, // for how many seconds something heavy has been worked out
     now: Date.now(),
     only: false, // whether a change is for the row shown alone
+    rowsChosen: 0, // how many whole rows of the roster are chosen
     looks: {}, // rows of the open piece that there is something to look at in: how much
 
     get address() {

@@ -3,8 +3,6 @@
 import { act, focused } from "./hands.js";
 import { clearProblem, showProblem } from "./problem.js";
 
-// What belongs to one part or piece.
-const ROSTERED = /^(?!operation|column|node|parts)\w+ \w+$/;
 const LONG = 12; // choices, above which other ways come first
 const FEWEST_LINES = 4; // that are a list, and not words of several lines
 
@@ -42,18 +40,8 @@ export function registerSentence(Alpine, held = "project") {
     return { do: "change", of: bit.of, values: { [bit.field]: raw } };
   }
 
-  // How a value can come from the roster, or no longer: what it says, and the edit.
-  function fromRoster(bit) {
-    const columns = project().roster?.columns ?? [];
-    if (!columns.length || !ROSTERED.test(bit.of)) return [];
-    const of = `${bit.of} ${bit.field === "role" ? "roles" : bit.field}`;
-    if (bit.mine) return [{ says: "as in all rows", edit: { do: "revert-row", row: project().row.id, of } }];
-    const tie = (says, text) => ({ says, edit: { do: "tie", of, text } });
-    const [first] = columns;
-    const more = bit.field === "text" ? [tie(`${first.name} in capitals`, `{${first.name} in capitals}`), tie(`first letter of ${first.name}`, `{first letter of ${first.name}}`), tie("number of the row", "{number}")] : [];
-    if (bit.tie) return [{ says: "no longer from the roster", edit: { do: "untie", of, row: project().row?.id ?? null } }, ...more];
-    return [...columns.slice(0, 8).map(({ name }) => tie(`from the roster: ${name}`, `{${name}}`)), ...more];
-  }
+  // How a value can come from the roster, or no longer; see `roster/ways.js`.
+  const fromRoster = (bit) => project().ways?.(bit) ?? [];
 
   function openChoices(root, button, bit) {
     closeChoices();

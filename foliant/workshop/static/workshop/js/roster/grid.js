@@ -17,6 +17,7 @@ export class Grid {
     this.at = [0, 0]; // row and column of the active cell
     this.from = [0, 0]; // where the block that is chosen begins
     this.typing = false;
+    this.touched = false; // whether a cell was ever gone to
     root.innerHTML = `<div class="grid-head" role="row"></div><div class="grid-body"><div class="grid-rows"></div></div>`;
     this.head = root.firstElementChild;
     this.body = root.lastElementChild;
@@ -81,6 +82,9 @@ export class Grid {
     }
     this.rows.style.transform = `translateY(${first * HIGH}px)`;
     this.place();
+    const [top, left, bottom, right] = this.block;
+    const whole = this.touched && left === 0 && right === columns.length - 1;
+    this.project.rowsChosen = whole ? Math.max(0, bottom - top + 1) : 0;
   }
   rowMarkup(index) {
     const { project, columns } = this;
@@ -115,6 +119,7 @@ export class Grid {
   async goTo(row, column, { extend = false } = {}) {
     this.at = [Math.max(0, Math.min(this.order.length, row)), Math.max(0, Math.min(this.columns.length - 1, column))];
     if (!extend) this.from = [...this.at];
+    this.touched = true;
     this.reveal();
     this.draw();
     this.input.focus({ preventScroll: true });

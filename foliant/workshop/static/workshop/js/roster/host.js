@@ -18,6 +18,12 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
     const count = project.roster.order.length;
     return count === 1 ? "1 row" : `${count.toLocaleString("en-GB")} rows`;
   },
+  get deleteSays() {
+    return project.rowsChosen === 1 ? "Delete the row" : `Delete ${project.rowsChosen.toLocaleString("en-GB")} rows`;
+  },
+  deleteRows() {
+    return act(() => this.grid.removeRows());
+  },
   // The grid is there as soon as there is a column.
   beginRoster() {
     Alpine.effect(() => {
@@ -31,7 +37,11 @@ export const rosterHost = ({ Alpine, project, toasts }) => ({
     window.addEventListener("paste-list", (/** @type {CustomEvent} */ event) => this.openList(event.detail));
   },
   bringGrid() {
-    coming ??= import("./grid.js").then(({ Grid }) => (this.grid = plain(new Grid(this.$refs.grid, { project, toasts }))));
+    coming ??= Promise.all([import("./grid.js"), import("./ways.js")]).then(([{ Grid }, { waysOf }]) => {
+      project.ways = (bit) => waysOf(project, bit);
+      this.grid = plain(new Grid(this.$refs.grid, { project, toasts }));
+      return this.grid;
+    });
     return coming;
   },
   // Paste, type or open a list: it is shown as it was read, before it is taken.
