@@ -24,6 +24,7 @@ export function registerProject(Alpine, boot) {
   let queue = Promise.resolve();
   let previewing = false;
   let waiting = null;
+  let lookingOver = Promise.resolve(); // what the stations say, being asked for
   let wish = null; // the row that is to be shown
   let tries = 0; // what was tried before the last change, or given up, is of no use when it is answered
 
@@ -136,9 +137,8 @@ export function registerProject(Alpine, boot) {
       const unlessPast = (take) => (answer) => revision === this.revision && take(answer);
       clearTimeout(this.refreshTimer);
       this.refreshTimer = setTimeout(() => {
-        get(`${this.address}/standing`)
-          .then(unlessPast((standing) => (this.standing = standing)))
-          .catch(() => {});
+        // One at a time: what is worked out for the last is remembered for the next.
+        lookingOver = lookingOver.then(() => revision === this.revision && get(`${this.address}/standing`).then(unlessPast((found) => (this.standing = found)), () => {}));
       }, 250);
       if (boot.station !== "shape") {
         this.showing = get(`${this.address}/stations/${boot.station}`)

@@ -5,6 +5,8 @@ import { post } from "../api.js";
 const FIRST = 4; // in one question, of those in sight
 const THEN = 24;
 const MOST_KEPT = 400;
+const AGAIN = 2000; // ms
+const MOST_TRIES = 5;
 
 export class Pictures {
   constructor(project, most, changed) {
@@ -41,6 +43,7 @@ export class Pictures {
   async run() {
     if (this.running) return;
     this.running = true;
+    let refused = 0;
     while (this.piece && this.project.roster.tied.includes(this.piece)) {
       const seen = this.sight.filter((id) => !this.fresh.has(id) && this.project.roster.rows[id]);
       const rows = seen.length ? seen.slice(0, FIRST) : this.missing.slice(0, THEN);
@@ -51,12 +54,14 @@ export class Pictures {
         const { pictures } = await post(`${this.project.address}/pieces/${piece}/rows`, { rows });
         if (piece !== this.piece) continue;
         if (tick === this.tick) rows.forEach((id) => this.fresh.add(id));
+        refused = 0;
         for (const [id, picture] of Object.entries(pictures)) this.take(id, picture);
         this.changed();
       } catch (problem) {
         // It may be too much just now; what is in sight is asked for again when the hand comes back.
-        if (problem.status !== 422) await new Promise((resolve) => setTimeout(resolve, 3000));
-        else break;
+        refused += 1;
+        if (problem.status === 422 && refused > MOST_TRIES) break;
+        await new Promise((resolve) => setTimeout(resolve, AGAIN));
       }
     }
     this.running = false;

@@ -1,6 +1,5 @@
 // Copy, cut and paste go through the clipboard as text, so that any other project can take it.
 
-import { get } from "../api.js";
 import { act } from "../hands.js";
 
 const FORMAT = "foliant-parts";
@@ -55,15 +54,11 @@ export const clipboard = ({ project, toasts }) => ({
   },
   pasteText(text) {
     return act(async () => {
-      if (text.startsWith(`{"format":"${PIECE}"`)) return this.pastePiece(JSON.parse(text));
+      if (text.startsWith(`{"format":"${PIECE}"`)) return (await import("./keeping.js")).pastePiece(this, { project }, JSON.parse(text));
       if (!this.piece) await this.freshPiece({ do: "add-piece" });
       const here = this.copied.piece === `${project.id} ${this.piece}`;
       if (here) this.copied.times += 1;
       return this.adding({ do: "paste-parts", piece: this.piece, text, step: here ? 4 * this.copied.times : 0 });
     });
-  },
-  async pastePiece({ project: from, piece }) {
-    const found = await get(`/projects/${from}/pieces/${piece}/copy`).catch((problem) => project.complain(problem));
-    return found ? this.freshPiece({ do: "add-pieces", text: found.text }) : null;
   },
 });

@@ -17,6 +17,12 @@ export async function addReady(station, { project }, key) {
   return station.openValue(`part ${words.id}`, "text");
 }
 
+// A piece that was copied, here or in another project.
+export async function pastePiece(station, { project }, { project: from, piece }) {
+  const found = await get(`/projects/${from}/pieces/${piece}/copy`).catch((problem) => project.complain(problem));
+  return found ? station.freshPiece({ do: "add-pieces", text: found.text }) : null;
+}
+
 // A shape of one's own, in the middle of the piece.
 export function putOwn(station, context, contours) {
   station.opened = "";
