@@ -141,7 +141,8 @@ class Quantity:
             return self._check_lengths(value, unit)
         if self.kind == "choice" and self.open:
             if not _KEY.fullmatch(str(value)):
-                raise Refused(f"{self.label} is named by small letters, digits and hyphens, at most 40.")
+                named = "it is named by small letters, digits and hyphens, at most 40"
+                raise Refused(f"{self.label} cannot be “{str(value)[:40]}”: {named}.")
             return value
         if self.kind == "choice":
             if value not in dict(self.choices):

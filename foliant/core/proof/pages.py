@@ -116,11 +116,11 @@ def _cell(entry: _Entry, stuff: Material, true_size: bool) -> Page:
         scale = min(room / size[0], _PICTURE / size[1])
         if true_size:
             scale = min(1.0, (WIDE - 2 * _EDGE) / size[0], (HIGH - 2 * _EDGE - _CAPTION - 30) / size[1])
-            wide, high = max(size[0] * scale, 24.0), size[1] * scale
+            wide = max(size[0] * scale, 24.0)
             note = note if scale == 1 else f"{note}, shown smaller"
-        x, y = (wide - size[0] * scale) / 2, (high - size[1] * scale) / 2
+        high, x = size[1] * scale, (wide - size[0] * scale) / 2
         shapes = [
-            replace(one, path=one.path.transformed((scale, 0, 0, scale, x - left * scale, y - top * scale)))
+            replace(one, path=one.path.transformed((scale, 0, 0, scale, x - left * scale, -top * scale)))
             for one in _drawn(entry.resolved, stuff)
         ]
     number = f"{entry.number}  "
