@@ -5,7 +5,7 @@ from typing import Any
 
 from foliant.core.design import Design, Part, Piece
 from foliant.core.design.binding import tied_pieces, with_row
-from foliant.core.design.roster import Column, Roster, columns_in
+from foliant.core.design.roster import KINDS, Column, Roster, columns_in
 from foliant.core.errors import NoSuchValue
 from foliant.core.frozen import Frozen
 from foliant.core.quantities import quantity_of
@@ -36,6 +36,7 @@ def roster_view(design: Design, before: Design | None) -> dict[str, Any] | None:
     changed = [row for row in roster.rows if known.get(row.id) != row]
     return {
         "unit": roster.unit,
+        "kinds": KINDS,
         "columns": [
             {"id": column.id, "name": column.name, "kind": column.kind, "used": column.id in used}
             for column in roster.columns

@@ -3,8 +3,6 @@
 import { act } from "../hands.js";
 import { showProblem } from "../problem.js";
 
-const KINDS = { words: "words", length: "lengths", count: "numbers", motif: "motifs", switch: "yes or no" };
-
 export function openColumn(grid, button) {
   const { project, toasts } = grid;
   const column = project.roster.columns.find((one) => one.id === button.dataset.column);
@@ -40,7 +38,7 @@ export function openColumn(grid, button) {
   });
   const kind = document.createElement("select");
   kind.setAttribute("aria-label", "What it holds");
-  for (const [key, title] of Object.entries(KINDS)) kind.add(new Option(title, key, false, key === column.kind));
+  for (const [key, title] of Object.entries(project.roster.kinds)) kind.add(new Option(title, key, false, key === column.kind));
   kind.addEventListener("change", () => project.try({ do: "change", of: `column ${column.id}`, values: { kind: kind.value } }));
   const row = document.createElement("label");
   row.className = "column-kind";
