@@ -5,11 +5,13 @@ from typing import Any
 from django.db.models import QuerySet
 
 from foliant.core.design import Design, Part, apply, part_paths, read_edit, resolve
+from foliant.core.design.budget import weight
 from foliant.core.design.edits.pieces import pieces_text
 from foliant.core.design.nodes import contours_of
 from foliant.core.errors import Refused
 from foliant.core.paths import join
 from foliant.core.starters import STARTERS, Starter, find_starter
+from foliant.workshop.computing import LIGHT
 from foliant.workshop.models import Keepsake
 
 OWN = "own-"
@@ -51,6 +53,10 @@ def starter_content(design: Design, piece_id: str, asks: tuple[str, ...]) -> dic
     if len(asks) > MOST_ASKED:
         raise Refused(f"A starter asks for at most {MOST_ASKED} values.")
     piece = design.piece(piece_id)
+    if weight(piece) > LIGHT:  # it is drawn on every page that begins something
+        raise Refused(
+            f"{piece.name} is too much to begin with: copy it to other projects instead, or lessen its parts."
+        )
     text = pieces_text(design, [piece_id])
     (new,) = apply(Design(), read_edit({"do": "add-pieces", "text": text})).pieces
     ids = {old.id: now.id for old, now in zip(piece.parts, new.parts, strict=True)} | {piece.id: new.id}

@@ -56,6 +56,8 @@ def test_a_kept_piece_is_a_starter_until_it_is_put_away(maker: Maker, other: Mak
     assert maker.post(f"starters/{key}", values=[]).status_code == 200
     for asks in (["part a99 text"], ["zz"], ["part a4 text"] * 20, ["a b c d"]):
         assert maker.post(f"projects/{project.pk}/pieces/p1/keep", name="x", asks=asks).status_code == 422
+    heavy = maker.project(one_piece(put("rectangle", width=900, height=90), put("words", text="Quill " * 60)))
+    assert "too much" in maker.post(f"projects/{heavy.pk}/pieces/p1/keep", name="x").json()["message"]
     empty = maker.project(edited(Design(), {"do": "add-piece"}))
     assert "no material" in maker.post(f"projects/{empty.pk}/pieces/p1/keep", name="x").json()["message"]
 

@@ -25,7 +25,7 @@ from foliant.workshop.fonts import edit_in_own_fonts
 from foliant.workshop.makers import own
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, lettering, scene, state
-from foliant.workshop.presenters.roster import as_shown
+from foliant.workshop.presenters.roster import as_shown, row_shown
 from foliant.workshop.trying import tried
 
 router = Router()
@@ -56,6 +56,11 @@ def of_piece(function: Callable[..., dict[str, Any]], design: Design, piece: str
     """What a function makes of one piece."""
     found = design.piece(piece)
     return work_out(weight(found), function, found, *args)
+
+
+def _as_shown(design: Design, row: str) -> Design:
+    """The design as a row has it; what is heavy to bind is bound beside the pages."""
+    return work_out(sum(map(weight, design.pieces)), as_shown, design, row) if row_shown(design, row) else design
 
 
 def _answer(project: Project, before: Design | None, row: str) -> dict[str, Any]:
@@ -117,7 +122,7 @@ def _walk(
 @router.post("/projects/{int:project_id}/selection")
 def post_selection(request: HttpRequest, project_id: int, data: SelectionIn, row: str = "") -> dict[str, Any]:
     """What is chosen, said as a sentence, and what is likely done with it next."""
-    design = as_shown(own(request, project_id).design, row)
+    design = _as_shown(own(request, project_id).design, row)
     if data.node and not data.parts:
         raise Refused("A node is one of a part: name the part.")
     if len(data.parts) < 2 and not data.node and weight(design.piece(data.piece)) > LIGHT:
@@ -128,7 +133,7 @@ def post_selection(request: HttpRequest, project_id: int, data: SelectionIn, row
 @router.get("/projects/{int:project_id}/pieces/{piece}/snaps")
 def get_snaps(request: HttpRequest, project_id: int, piece: str, row: str = "") -> dict[str, Any]:
     """The points and edges that parts can be put on."""
-    return of_piece(scene.snap_view, as_shown(own(request, project_id).design, row), piece)
+    return of_piece(scene.snap_view, _as_shown(own(request, project_id).design, row), piece)
 
 
 @router.get("/projects/{int:project_id}/pieces/{piece}/findings")
@@ -142,7 +147,7 @@ def get_findings(request: HttpRequest, project_id: int, piece: str, row: str = "
 @router.get("/projects/{int:project_id}/pieces/{piece}/words/{part}")
 def get_words(request: HttpRequest, project_id: int, piece: str, part: str, row: str = "") -> dict[str, Any]:
     """All that can be said of words, the shapes that their font has for them, and how well the piece holds."""
-    design = as_shown(own(request, project_id).design, row)
+    design = _as_shown(own(request, project_id).design, row)
     found = design.piece(piece)
     return of_piece(lettering.lettering_view, design, piece, found.part(part), design.unit)
 

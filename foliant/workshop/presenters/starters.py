@@ -39,7 +39,7 @@ def starter_cards(user: Any, unit: Unit) -> list[dict[str, Any]]:
 def starter_view(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) -> dict[str, Any]:
     """What a starter asks for as a sentence with these values in it, its picture so, and how large it is then."""
     asked = starter.asked(stock, unit)
-    design = begun(starter, values, stock, unit)
+    svg, size = work_out(_weight(starter, values), _look, starter, values, stock, unit)
     bits: list[Bit] = [text(f"{starter.name}", "name"), text(f" {starter.about}" if starter.about else "")]
     for at, (quantity, first) in enumerate(asked):
         shown = _said(quantity, values[at], unit) if at < len(values) else first
@@ -61,8 +61,7 @@ def starter_view(starter: Starter, values: tuple[str, ...], stock: Stock, unit: 
                 **choices,
             }
         )
-    size = size_of(resolve(design.pieces[0]).bounds, unit)
-    return {"sentence": bits, "svg": _picture(design), "size": size, "words": words_asked(starter)}
+    return {"sentence": bits, "svg": svg, "size": size, "words": words_asked(starter)}
 
 
 def _said(quantity: Quantity, typed: str, unit: Unit) -> str:
@@ -72,9 +71,18 @@ def _said(quantity: Quantity, typed: str, unit: Unit) -> str:
 
 def begun(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) -> Design:
     """The project that a starter begins; raises `Refused`."""
-    letters = sum(map(len, values))
-    heavy = LIGHT + 1 if letters > _LONGEST else sum(map(weight, starter.design().pieces))
-    return work_out(heavy, starter.design, values, stock, unit)
+    return work_out(_weight(starter, values), starter.design, values, stock, unit)
+
+
+def _look(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) -> tuple[str, str]:
+    """How a starter looks with values typed, and how large it is."""
+    design = starter.design(values, stock, unit)
+    return _picture(design), size_of(resolve(design.pieces[0]).bounds, unit)
+
+
+def _weight(starter: Starter, values: tuple[str, ...]) -> int:
+    """How much there is to work out: of long words it is not known before they are set."""
+    return LIGHT + 1 if sum(map(len, values)) > _LONGEST else sum(map(weight, starter.design().pieces))
 
 
 def words_asked(starter: Starter) -> list[str]:
