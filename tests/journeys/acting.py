@@ -65,7 +65,7 @@ def slowed(page: Page) -> None:
 
 def free_hands(page: Page) -> None:
     """Until all that hands have done is done, at a page with nothing to save."""
-    expect(page.locator("body")).to_have_attribute("data-hands", "free", timeout=90_000)
+    expect(page.locator("body")).to_have_attribute("data-hands", "free")
 
 
 def copied(page: Page, text: str) -> None:
@@ -77,4 +77,4 @@ def copied(page: Page, text: str) -> None:
 def free(page: Page) -> None:
     """Until all that hands have done is done, as the page itself says."""
     free_hands(page)
-    expect(page.locator(".head .under")).to_contain_text("saved", timeout=90_000)
+    expect(page.locator(".head .under")).to_contain_text("saved")

@@ -3,9 +3,11 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
 from tests.stack import Stack, chromium, enter, running_stack
+
+expect.set_options(timeout=60_000)  # a busy machine is slow, and how fast a page is belongs in `make bench`
 
 
 @pytest.fixture(name="stack", scope="module")

@@ -112,7 +112,7 @@ def test_a_job_is_checked_and_run_on_a_phone(page: Page) -> None:
     page.get_by_role("link", name="Go to the machine").click()
     page.get_by_role("button", name="Connect").click()
     page.locator(".step").get_by_role("button", name="Start", exact=True).first.click()
-    expect(page.locator(".lamp.waiting")).to_be_visible(timeout=10_000)
+    expect(page.locator(".lamp.waiting")).to_be_visible()
     stop = page.get_by_role("button", name="Stop", exact=True).first
     box = stop.bounding_box()
     assert box

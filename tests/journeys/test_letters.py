@@ -246,7 +246,7 @@ def test_a_font_file_is_added_and_a_broken_one_gets_a_sentence(page: Page, tmp_p
     chooser.locator("input[type=file]").set_input_files(str(FOLDER / "lora" / "latin.ttf"))
     chooser.get_by_label("Licence").fill("OFL, for everyone")
     chooser.get_by_role("button", name="Add it").click()
-    expect(chooser.get_by_role("option")).to_have_count(1, timeout=15_000)
+    expect(chooser.get_by_role("option")).to_have_count(1)
     expect(chooser.locator("[data-says]")).to_contain_text("OFL, for everyone")
     page.keyboard.press("Enter")
     expect(spec(page)).to_contain_text("in Lora")

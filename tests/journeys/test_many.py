@@ -80,7 +80,7 @@ def test_twenty_four_markers_of_a_pasted_list_and_what_is_done_with_them(maker: 
     assert maker.actions <= 2
     words = words_of(page)
     assert words.font == "pacifico"
-    expect(page.locator(".strip-card.stale")).to_have_count(0, timeout=30_000)
+    expect(page.locator(".strip-card.stale")).to_have_count(0)
 
     # For one row only, taken back again; the design stays as it was.
     page.get_by_role("button", name="Kestrel only").click()

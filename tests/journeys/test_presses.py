@@ -266,7 +266,7 @@ def begin(maker: Hands, starter: str, *typed: str) -> None:
     maker.page.locator(".starters").get_by_role("button", name=starter).first.click()
     maker.actions += 1
     # The first time that a server draws it may take seconds.
-    expect(maker.page.locator(".starter-bar .editing :is(input, textarea)")).to_be_focused(timeout=30_000)
+    expect(maker.page.locator(".starter-bar .editing :is(input, textarea)")).to_be_focused()
     for at, value in enumerate(typed):
         maker.type(value, "Enter" if at == len(typed) - 1 else "Tab")
     maker.page.wait_for_url("**/shape/**")
@@ -300,7 +300,7 @@ def test_a_starter_takes_a_third_of_the_presses(page: Page, starter: str, typed:
     )
     assert said.startswith(typed[0])
     maker.follow("Check")
-    expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible()
 
 
 _FEW = (
@@ -332,7 +332,7 @@ def test_a_job_takes_few_presses_and_comes_clean(page: Page, job: Callable[[Hand
     design = design_of(page)
     page.locator(".stations").get_by_role("link", name=re.compile("^Check")).click()
     maker.actions += 1
-    expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible()
     print(f"{job.__name__}: {maker.actions} presses, at most {most}")
     assert maker.actions <= most
     (first, *others) = design.pieces

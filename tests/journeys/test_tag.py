@@ -35,14 +35,14 @@ def test_from_an_empty_project_to_a_finished_tag(page: Page) -> None:
     maker.follow("Run")
     maker.press("Connect")
     maker.press("Start", first=True)
-    expect(page.locator(".lamp.waiting")).to_be_visible(timeout=10_000)
+    expect(page.locator(".lamp.waiting")).to_be_visible()
     maker.press("Start", inside=".front")
-    expect(page.locator(".lamp.running")).to_be_visible(timeout=10_000)
+    expect(page.locator(".lamp.running")).to_be_visible()
     print(f"actions from New project to job running: {maker.actions}")
     assert maker.actions < 20
 
     done = page.get_by_text(re.compile(r"Done in \d+:\d\d; the estimate was \d+:\d\d"))
-    expect(done).to_be_visible(timeout=60_000)
+    expect(done).to_be_visible()
     taken, estimate = (60 * int(m) + int(s) for m, s in re.findall(r"(\d+):(\d\d)", done.inner_text())[:2])
     assert taken == pytest.approx(estimate, rel=0.1, abs=3)
     expect(page.locator("path.burnt").first).to_be_attached()

@@ -34,9 +34,9 @@ def started(page: Page, project: str = "Torch tokens") -> None:
     page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
     connect(page)
     page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
-    expect(page.locator(".lamp.waiting")).to_be_visible(timeout=10_000)
+    expect(page.locator(".lamp.waiting")).to_be_visible()
     page.locator(".front").get_by_role("button", name="Start").click()
-    expect(page.locator(".lamp.running")).to_be_visible(timeout=10_000)
+    expect(page.locator(".lamp.running")).to_be_visible()
 
 
 def test_pause_resume_and_stop(page: Page) -> None:
@@ -49,7 +49,7 @@ def test_pause_resume_and_stop(page: Page) -> None:
     page.get_by_role("button", name="Resume").click()
     expect(page.locator(".lamp.running")).to_be_visible()
     page.locator(".rehearsal").get_by_role("button", name="Stop").click()
-    expect(page.get_by_text("Stopped before the end.")).to_be_visible(timeout=10_000)
+    expect(page.get_by_text("Stopped before the end.")).to_be_visible()
     expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_enabled()
 
 
@@ -58,14 +58,14 @@ def test_the_bounds_are_traced_with_the_tool_off(page: Page) -> None:
     page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
     connect(page)
     page.get_by_role("button", name="Trace").click()
-    expect(page.get_by_text("The bounds have been traced.")).to_be_visible(timeout=15_000)
+    expect(page.get_by_text("The bounds have been traced.")).to_be_visible()
 
 
 def test_a_machine_unplugged_in_mid_job(page: Page, stack: Stack) -> None:
     started(page)
     stack.kill("--profile bench-laser")
     lost = page.get_by_text(re.compile(r"unplugged\?|connection to the machine broke"))
-    expect(lost).to_be_visible(timeout=15_000)
+    expect(lost).to_be_visible()
     expect(lost).to_contain_text(re.compile(r"It had made \d+ of \d+ moves; look at the work first"))
     expect(page.locator(".stations")).to_contain_text("connection lost")
     # Plugged in again, it can be used again.
@@ -84,13 +84,13 @@ def test_a_machine_that_is_off_says_so_when_connecting(page: Page, stack: Stack)
 def test_a_killed_worker(page: Page, stack: Stack) -> None:
     started(page)
     stack.kill("--queue-name machine-bench-laser")
-    expect(page.get_by_text("The helper that feeds the machine stopped")).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("The helper that feeds the machine stopped")).to_be_visible()
     # The machine stopped by itself when its connection broke; a new worker takes the next job.
     connect(page)
     page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
-    expect(page.locator(".lamp.waiting")).to_be_visible(timeout=15_000)
+    expect(page.locator(".lamp.waiting")).to_be_visible()
     page.locator(".front").get_by_role("button", name="Stop").click()
-    expect(page.get_by_text("Stopped before the end.")).to_be_visible(timeout=10_000)
+    expect(page.get_by_text("Stopped before the end.")).to_be_visible()
 
 
 def test_two_windows_on_one_project(page: Page, browser: Browser, stack: Stack) -> None:
@@ -144,7 +144,7 @@ def test_ten_thousand_characters(page: Page) -> None:
     expect(page.locator(".problem")).to_contain_text("at most 1,000 characters and these have 10,000")
     page.locator(".spec > .sentence input").fill("M" * 900)
     page.keyboard.press("Enter")
-    expect(page.locator(".part", has_text="MMMM")).to_be_visible(timeout=30_000)
+    expect(page.locator(".part", has_text="MMMM")).to_be_visible()
 
 
 def test_what_is_typed_survives_a_server_that_is_away(page: Page) -> None:

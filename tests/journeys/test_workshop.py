@@ -124,13 +124,13 @@ def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page, stack: Stack) -
             expect(page.get_by_text("A simulated machine:")).to_be_hidden()
             page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
             says = "waiting for its start button" if len(jobs) == 1 else "busy with a job before yours"
-            expect(page.locator(".panel > p").first).to_contain_text(says, timeout=60_000)
+            expect(page.locator(".panel > p").first).to_contain_text(says)
         expect(page.get_by_text(re.compile("^Number 2 in line at Loft laser: 1 job before it"))).to_be_visible()
         assert found_by_axe(page) == []
         Panel("127.0.0.1", panel).press("start")
-        expect(page.locator(".panel > p").first).to_contain_text("waiting for its start button", timeout=60_000)
+        expect(page.locator(".panel > p").first).to_contain_text("waiting for its start button")
         Panel("127.0.0.1", panel).press("start")
-        expect(page.get_by_text(re.compile("^Done in"))).to_be_visible(timeout=60_000)
+        expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
         page.goto(jobs[0])
         expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
     finally:
