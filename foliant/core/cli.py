@@ -19,9 +19,10 @@ from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.svg import path_data
 from foliant.core.formats.tables import with_rows
+from foliant.core.layout import MOST_SECONDS, packings
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
-from foliant.core.pricing import price
+from foliant.core.pricing import QUANTITIES, Price, price, price_of_many, prices_by_piece
 from foliant.core.proof import PROOFS, write_proof
 from foliant.core.quantities import with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
@@ -47,6 +48,7 @@ def _parser() -> argparse.ArgumentParser:
         ("export", _export, "write the sheet as SVG, G-code or a design file"),
         ("estimate", _estimate, "say how long each operation takes"),
         ("price", _price, "say what the sheet and each piece cost"),
+        ("pack", _pack, "lay the pieces close together on the sheet, and write the design"),
         ("program", _program, "print every move, with its operation and instance"),
         ("proof", _proof, "write a page of all rows with their pictures, as PDF or PNG"),
         ("outline", _outline, "print each piece's outline as SVG path data"),
@@ -61,6 +63,10 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument(
                 "--to", required=True, help=f"the file to write: {', '.join('.' + w for w in WRITERS)}"
             )
+        elif name == "pack":
+            command.add_argument("--to", help="the design file to write; else nothing is")
+            command.add_argument("--seconds", type=float, default=3.0, help="how long to look for better ways")
+            command.add_argument("--json", action="store_true", help="print JSON")
         elif name == "proof":
             command.add_argument("--to", required=True, help=f"the file to write: {', '.join('.' + w for w in PROOFS)}")
             command.add_argument("--true-size", action="store_true", help="as large as it is made")
@@ -211,11 +217,33 @@ def _estimate(options: argparse.Namespace) -> int:
 def _price(options: argparse.Namespace) -> int:
     job = _job(options)
     found, currency = price(job), job.shop.rates.currency
-    rows = {name: round(getattr(found, name), 4) for name in ("material", "machine", "maker", "total", "each")}
     if options.json:
-        print(json.dumps({"currency": currency, "pieces": found.pieces, **rows}, indent=1, ensure_ascii=False))
+        pieces = [{"piece": name, "count": one.pieces, **_amounts(one)} for name, one in prices_by_piece(job)]
+        many = [{"count": count, **_amounts(price_of_many(job, count))} for count in QUANTITIES]
+        whole = {"currency": currency, "pieces": found.pieces, "sheet": job.design.stock.price, **_amounts(found)}
+        print(json.dumps({**whole, "by_piece": pieces, "quantities": many}, indent=1, ensure_ascii=False))
     else:
-        print("\n".join(f"{amount:>8.2f} {currency}  {name}" for name, amount in rows.items()))
+        print("\n".join(f"{amount:>8.2f} {currency}  {name}" for name, amount in _amounts(found).items()))
+    return 0
+
+
+def _amounts(found: Price) -> dict[str, float]:
+    return {name: round(getattr(found, name), 4) for name in ("material", "machine", "maker", "total", "each")}
+
+
+def _pack(options: argparse.Namespace) -> int:
+    if not 0 < options.seconds <= MOST_SECONDS:
+        raise Refused(f"--seconds is more than 0 and at most {MOST_SECONDS}.")
+    design = _read(options)
+    *_, best = packings(design, options.seconds)
+    if options.to:
+        _write(Path(options.to), write_design(best.edit.apply(design)).encode())
+    if options.json:
+        found = {"sheets": 1, "placed": best.placed, "left_over": best.left_over, "density": round(best.density, 4)}
+        print(json.dumps({**found, "reach": round(best.reach, 3)}, indent=1))
+    else:
+        left = f", {best.left_over} without room" if best.left_over else ""
+        print(f"1 sheet, {best.placed} placed{left}; {best.density:.1%} of the strip used, {best.reach:.1f} mm long")
     return 0
 
 

@@ -11,6 +11,7 @@ from foliant.core.design import Design
 from foliant.core.design.distances import gap_between
 from foliant.core.design.snaps import Snap, snaps
 from foliant.core.errors import Refused
+from foliant.core.layout import lay_out
 from foliant.core.units import format_length, parse_length
 from tests.making import edited, one_piece, plan, put
 
@@ -96,9 +97,9 @@ def test_a_dimension_is_typed_and_the_piece_follows() -> None:
 def test_an_instance_is_aligned_with_the_sheet() -> None:
     design = one_piece(put("rectangle", width=72, height=30), copies=2)
     align = {"do": "align-instance", "piece": "p1", "number": 2, "x": 9, "y": 9}
-    middle = edited(design, {**align, "across": "middle", "down": "far"}).sheet.places[0]
-    assert (middle.x, middle.y) == (114, 200 - 4 - 30)
-    assert edited(design, {**align, "down": "near"}).sheet.places[0].x == 9
+    middle = lay_out(edited(design, {**align, "across": "middle", "down": "far"})).instances[1]
+    assert middle.bounds[:2] == (114, 200 - 4 - 30)
+    assert lay_out(edited(design, {**align, "down": "near"})).instances[1].bounds[:2] == (9, 4)
 
 
 def test_what_is_hidden_or_open_is_found_by_the_checks() -> None:

@@ -12,11 +12,14 @@ from foliant.core.errors import Refused
 from foliant.core.formats import write_design
 from foliant.core.formats.design_file import read_design_file
 from foliant.core.formats.schema import design_schema, shop_schema
+from foliant.core.layout import lay_out
 from foliant.core.paths import curves
 from tests.making import plan
 
 V1 = Path(__file__).parents[1] / "data" / "v1"
+V2 = Path(__file__).parents[1] / "data" / "v2"
 EXPECTED = json.loads((V1 / "expected.json").read_text())
+LAID = json.loads((V2 / "expected.json").read_text())
 
 
 def burnt(design: Design) -> dict[str, float]:
@@ -30,10 +33,19 @@ def burnt(design: Design) -> dict[str, float]:
 @pytest.mark.parametrize("name", EXPECTED)
 def test_a_file_of_version_1_opens_to_the_same_outlines_and_the_same_burnt_length(name: str) -> None:
     design = read_design_file((V1 / f"{name}.json").read_bytes())
-    assert design.version == 2
+    assert design.version == 3
     areas = {piece.name: resolve(piece).outline.path.area for piece in design.pieces}
     assert areas == pytest.approx(EXPECTED[name]["areas"], abs=0.002)
     assert burnt(design) == pytest.approx(EXPECTED[name]["burnt"], abs=0.02)
+    assert read_design_file(write_design(design).encode()) == design
+
+
+@pytest.mark.parametrize("name", LAID)
+def test_what_lay_somewhere_by_its_left_and_top_in_version_2_lies_there_still(name: str) -> None:
+    design = read_design_file((V2 / f"{name}.json").read_bytes())
+    assert {laid.label: list(laid.bounds) for laid in lay_out(design).instances} == {
+        label: pytest.approx(bounds, abs=0.001) for label, bounds in LAID[name].items()
+    }
     assert read_design_file(write_design(design).encode()) == design
 
 
@@ -49,10 +61,10 @@ def test_parts_copied_from_version_1_can_be_pasted() -> None:
     assert parts[0].roles == (data["pieces"][0]["parts"][0]["role"],)
 
 
-@pytest.mark.parametrize("version", [0, 3, "2", None, True])
+@pytest.mark.parametrize("version", [0, 4, "2", None, True])
 def test_a_version_that_is_not_known_is_said(version: object) -> None:
     data = {"format": "foliant-design", "version": version}
-    with pytest.raises(Refused, match="reads versions 1 to 2"):
+    with pytest.raises(Refused, match="reads versions 1 to 3"):
         read_design(data)
 
 

@@ -19,8 +19,10 @@ from foliant.core.checks.pieces import PIECE_CHECKS, check_piece, pieces_are_sou
 from foliant.core.checks.rows import not_too_many_are_asked_for, rows_are_sound, rows_can_be_made
 from foliant.core.checks.sheet import (
     everything_fits,
+    nothing_lies_on_what_is_gone,
     nothing_overlaps,
     nothing_sticks_out,
+    packed_pieces_are_as_they_were,
     sheet_is_not_empty,
     the_sheet_is_not_cut_along_its_edge,
 )
@@ -40,6 +42,8 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     nothing_sticks_out,
     the_sheet_is_not_cut_along_its_edge,
     nothing_overlaps,
+    nothing_lies_on_what_is_gone,
+    packed_pieces_are_as_they_were,
     something_is_on,
     every_mark_is_taken,
     operations_have_settings,

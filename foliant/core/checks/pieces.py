@@ -7,6 +7,9 @@ To add one: write a generator of `Finding`s that takes a `Bench`, in the piece's
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
+import numpy as np
+import shapely
+
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.bodies import bodies_hold_together, pieces_have_material, slits_part_nothing
 from foliant.core.checks.doubled import nothing_lies_twice
@@ -77,7 +80,10 @@ def on_sheet(finding: Finding, laid: Laid | None) -> Finding:
     """The finding of a piece where an instance of it lies; without a place where there is none."""
     if laid is None:
         return replace(finding, place=None)
-    dx, dy = laid.shift
-    box = finding.place or laid.resolved.bounds
-    place = (box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy)
-    return replace(finding, place=place, spot=laid.on_sheet(finding.spot))
+    spot = laid.on_sheet(finding.spot)
+    if finding.place is None:
+        return replace(finding, place=laid.bounds, spot=spot)
+    a, b, c, d, e, f = laid.matrix
+    turn = np.array([[a, b], [c, d]])
+    corners = shapely.transform(shapely.box(*finding.place), lambda points: points @ turn + (e, f))
+    return replace(finding, place=corners.bounds, spot=spot)

@@ -41,8 +41,8 @@ def everything_fits(job: Job) -> Iterator[Finding]:
             "everything_fits",
             "look",
             f"{count} of {piece.name} without room",
-            f"{count} of {wanted} {piece.name} found no room on the sheet and will not be made: take a larger "
-            "sheet, a smaller gap or margin, or ask for fewer.",
+            f"{count} of {wanted} {piece.name} found no room on the sheet and will not be made: pack them "
+            "close together, take a larger sheet, a smaller gap or margin, or ask for fewer.",
             "sheet",
             piece.id,
             fixes=tuple(_roomier(job, piece, count)),
@@ -85,7 +85,7 @@ def the_sheet_is_not_cut_along_its_edge(job: Job) -> Iterator[Finding]:
             x=min(max(left, _INWARD), stock.width - _INWARD - (right - left)),
             y=min(max(top, _INWARD), stock.height - _INWARD - (bottom - top)),
         )
-        inward = Fix(f"Move it {say(_INWARD, job.design.unit)} inward", place if instance.by_hand else margin)
+        inward = Fix(f"Move it {say(_INWARD, job.design.unit)} inward", place if instance.place else margin)
         yield Finding(
             "the_sheet_is_not_cut_along_its_edge",
             "look",
@@ -135,8 +135,8 @@ def nothing_sticks_out(job: Job) -> Iterator[Finding]:
                 "sheet",
                 instance.piece.id,
                 instance.bounds,
-                instance.on_sheet(instance.resolved.outline.path),
-                (_IN_ROWS,) if instance.by_hand else (),
+                instance.on_sheet(instance.instance.resolved.outline.path),
+                (_IN_ROWS,) if instance.place else (),
             )
 
 
@@ -174,9 +174,53 @@ def nothing_overlaps(job: Job) -> Iterator[Finding]:
                 "sheet",
                 instances[j].piece.id,
                 over.bounds,
-                instances[j].on_sheet(instances[j].resolved.outline.path),
+                instances[j].on_sheet(instances[j].instance.resolved.outline.path),
                 (_IN_ROWS,),
             )
+
+
+def nothing_lies_on_what_is_gone(job: Job) -> Iterator[Finding]:
+    """Where a begun sheet is gone there is nothing to cut."""
+    gone = shapely.union_all(job.layout.gone)
+    if gone.is_empty:
+        return
+    shapely.prepare(gone)
+    shapes = [instance.shape_on_sheet() for instance in job.layout.instances]
+    over = [i for i, near in enumerate(shapely.intersects(gone, shapes).tolist()) if near]
+    for i in [i for i in over if shapely.intersection(gone, shapes[i]).area > _SLACK][:_MOST_TOLD]:
+        instance = job.layout.instances[i]
+        yield Finding(
+            "nothing_lies_on_what_is_gone",
+            "stop",
+            f"{instance.label} lies where the sheet is gone",
+            f"{instance.label} reaches over a place where this sheet was cut already: drag it away, or arrange in rows "
+            "again, which goes round what is gone.",
+            "sheet",
+            instance.piece.id,
+            instance.bounds,
+            instance.on_sheet(instance.instance.resolved.outline.path),
+            (_IN_ROWS,),
+        )
+
+
+def packed_pieces_are_as_they_were(job: Job) -> Iterator[Finding]:
+    """A piece that was packed and has changed keeps its place, which may be too tight or too wide now."""
+    changed = [instance for instance in job.layout.instances if instance.outdated]
+    if not changed:
+        return
+    first = changed[0]
+    others = f" and {len(changed) - 1} more have" if len(changed) > 1 else " has"
+    yield Finding(
+        "packed_pieces_are_as_they_were",
+        "look",
+        "Pieces have changed since they were packed",
+        f"{first.label}{others} another outline than when the sheet was packed, and kept the place: pack the sheet "
+        "again, or arrange it in rows.",
+        "sheet",
+        first.piece.id,
+        first.bounds,
+        fixes=(_IN_ROWS,),
+    )
 
 
 def _reach(*boxes: Bounds) -> Bounds:

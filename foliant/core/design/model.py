@@ -5,6 +5,7 @@
 
 from typing import Annotated, Final, Literal
 
+import shapely
 from pydantic import AfterValidator, Field, model_validator
 
 from foliant.core.design.holds import Axis, Hold
@@ -15,7 +16,7 @@ from foliant.core.design.repeats import AnyRepeat
 from foliant.core.design.roster import Roster, Ties
 from foliant.core.design.shapes import AnyShape, Shape
 from foliant.core.design.treatments import Treated, Treatments
-from foliant.core.equipment import Material
+from foliant.core.equipment import Material, Used, gone
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Texts
 from foliant.core.phrases import Bit, Value
@@ -23,7 +24,7 @@ from foliant.core.quantities import Across, Down, Quantity, Rotation, sized
 from foliant.core.units import Unit
 
 FORMAT: Final = "foliant-design"
-VERSION: Final = 2
+VERSION: Final = 3
 
 Role = Literal["adds", "cuts", "engraves", "scores", "guides"]
 ROLES: dict[Role, str] = {
@@ -36,6 +37,7 @@ ROLES: dict[Role, str] = {
 MOST_PIECES = 200
 MOST_PARTS = 2000
 MOST_COPIES_ON_A_PIECE = 3000
+MOST_PLACES = 10_000
 
 
 def _check_roles(roles: tuple[Role, ...]) -> tuple[Role, ...]:
@@ -181,6 +183,7 @@ class Stock(Frozen):
     material  the key of a material of the shop
     source    the key of the sheets on the shelf that this was taken from, or ""
     price     what a sheet costs
+    used      the outlines of what is gone of a begun sheet
     """
 
     material: Annotated[str, Quantity("choice", "The material", open=True)] = "birch-ply"
@@ -191,6 +194,7 @@ class Stock(Frozen):
     measured: Annotated[float | None, sized("The measured thickness", 0.05, 50)] = None
     price: Annotated[float, Quantity("money", "The price of the sheet", 0, 100_000)] = 0.0
     source: Annotated[str, Field(pattern=r"^([a-z0-9][a-z0-9-]{0,39})?$")] = ""
+    used: Used = ()
 
     def sentence(self) -> list[Bit]:
         """The sheet as a phrase, its values in place."""
@@ -202,6 +206,11 @@ class Stock(Frozen):
         """How thick it is: as measured, or else as it is sold, mm."""
         return self.thickness if self.measured is None else self.measured
 
+    @property
+    def gone(self) -> tuple[shapely.Polygon, ...]:
+        """What is gone of it, as areas."""
+        return gone(self.used)
+
     def limit(self, material: Material) -> float:
         """The thinnest web of it that holds: as the maker says, or else as is known of the material, mm."""
         return material.thinnest if self.thinnest is None else self.thinnest
@@ -211,9 +220,11 @@ RowIfAny = Annotated[str, Field(pattern=r"^([a-z][a-z0-9]{0,15})?$")]
 
 
 class Place(Frozen):
-    """Where the maker has put one instance: the left and top of its bounds on the sheet.
+    """Where one instance was put: its piece's origin on the sheet, and how far it is turned about that, clockwise.
 
-    row  the id of its row, or "" where its piece takes nothing from the roster
+    row     the id of its row, or "" where its piece takes nothing from the roster
+    locked  whether packing leaves it where it is
+    proved  a digest of the outline that packing found this place for, or "" where it was put by hand
     """
 
     piece: Identifier
@@ -221,18 +232,58 @@ class Place(Frozen):
     number: int = Field(ge=1)
     x: Across
     y: Down
+    turn: Rotation = 0.0
+    locked: bool = False
+    proved: Annotated[str, Field(pattern=r"^([0-9a-f]{12})?$")] = ""
+
+    @property
+    def of(self) -> tuple[str, str, int]:
+        """Which instance it is the place of."""
+        return (self.piece, self.row, self.number)
+
+
+Turning = Literal["none", "half", "quarter", "eighth", "fine"]
+TURNS: dict[Turning, tuple[str, float]] = {
+    "none": ("not turned", 360),
+    "half": ("turned by halves", 180),
+    "quarter": ("turned by quarters", 90),
+    "eighth": ("turned by eighths", 45),
+    "fine": ("turned by 15°", 15),
+}
+"""How pieces may be turned when they are packed: how that is said, and the step in degrees."""
+
+Inside = Literal["inside", "outside"]
+INSIDE: dict[Inside, str] = {"inside": "small ones inside large", "outside": "none inside others"}
 
 
 class Sheet(Frozen):
-    """How pieces are laid on the stock: the margin, the gap between them, and those moved by hand."""
+    """How pieces are laid on the stock: the margin, the gap between them, how they may be packed, and where those lie
+    that were packed or moved by hand.
+    """
 
     margin: Annotated[float, sized("The margin", 0, 500)] = 4.0
     gap: Annotated[float, sized("The gap", 0, 500)] = 2.0
-    places: tuple[Place, ...] = ()
+    turning: Annotated[
+        Turning, Quantity("choice", "How pieces may be turned", choices=tuple((k, v[0]) for k, v in TURNS.items()))
+    ] = "quarter"
+    inside: Annotated[Inside, Quantity("choice", "What may lie inside others", choices=tuple(INSIDE.items()))] = (
+        "inside"
+    )
+    places: tuple[Place, ...] = Field((), max_length=MOST_PLACES)
+
+    @property
+    def turns(self) -> tuple[float, ...]:
+        """The rotations in which packing may lay a piece, degrees."""
+        step = TURNS[self.turning][1]
+        return tuple(step * i for i in range(round(360 / step)))
 
     def sentence(self) -> list[Bit]:
         """How pieces are laid, as a phrase."""
         return [Value("gap"), " apart, ", Value("margin"), " from the edge"]
+
+    def packing_sentence(self) -> list[Bit]:
+        """How pieces are packed, as a phrase."""
+        return [Value("turning"), ", ", Value("gap"), " apart, ", Value("margin"), " from the edge, ", Value("inside")]
 
 
 UNNAMED = "New project"
@@ -243,7 +294,7 @@ class Design(Frozen):
     """A whole project's design. `serial` numbers what is put into it, so that ids are never used twice."""
 
     format: Literal["foliant-design"] = FORMAT
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     name: Name = UNNAMED
     unit: Unit = "mm"
     nudge: Annotated[float, sized("The nudge", 0.01, 100)] = 0.5

@@ -8,6 +8,7 @@ from typing import Any
 from foliant.core.design.model import FORMAT, VERSION, Design, Piece
 from foliant.core.design.settle import with_sources
 from foliant.core.design.versions import lifted
+from foliant.core.design.versions.v2 import with_origins
 from foliant.core.errors import Refused
 from foliant.core.quantities import build
 
@@ -16,9 +17,10 @@ logger = logging.getLogger("foliant.reading")
 
 def read_design(data: object) -> Design:
     """A design from parsed JSON; raises `Refused` with a sentence where it is not one."""
-    design = build(Design, _checked(data))
+    fields, version = _checked(data)
+    design = build(Design, fields)
     pieces = tuple(with_sources(piece) for piece in design.pieces)
-    return design.model_copy(update={"pieces": pieces})
+    return _finished(design.model_copy(update={"pieces": pieces}), version)
 
 
 def read_stored(data: object) -> Design:
@@ -27,23 +29,30 @@ def read_stored(data: object) -> Design:
     A piece that cannot be read keeps its data in `unread`, and is tried again each time. Raises `Refused` only where
     what surrounds the pieces cannot be read.
     """
-    fields = _checked(data)
+    fields, version = _checked(data)
     pieces = [_with_unread_tried_again(piece) for piece in fields.get("pieces", ())]
     try:
         design = build(Design, {**fields, "pieces": pieces})
     except Refused:
         readable = [_readable(piece, number) for number, piece in enumerate(pieces, 1)]
         design = build(Design, {**fields, "pieces": readable})
-    return design.model_copy(update={"pieces": tuple(map(_with_sources_if_any, design.pieces))})
+    design = design.model_copy(update={"pieces": tuple(map(_with_sources_if_any, design.pieces))})
+    return _finished(design, version)
 
 
-def _checked(data: object) -> dict[str, Any]:
+def _finished(design: Design, version: int) -> Design:
+    """The design, once its pieces stand, with what has to be worked out from them where it came from an old version."""
+    return with_origins(design) if version < 3 and design.sheet.places else design
+
+
+def _checked(data: object) -> tuple[dict[str, Any], int]:
+    """The data as that of the newest version, and the version that it was."""
     if not isinstance(data, Mapping) or data.get("format") != FORMAT:
         raise Refused("This is not a Foliant design file: its “format” should be “foliant-design”.")
     found: Any = data.get("version")
     if not isinstance(found, int) or isinstance(found, bool) or not 1 <= found <= VERSION:
         raise Refused(f"This design file has version {str(found)[:20]}; this Foliant reads versions 1 to {VERSION}.")
-    return lifted(dict(data), found)
+    return lifted(dict(data), found), found
 
 
 def _with_sources_if_any(piece: Piece) -> Piece:

@@ -34,7 +34,7 @@ class ResolvedPiece:
     """
 
     parts: tuple[_Placed, ...]
-    lost: str = ""
+    lost: str
 
     @property
     def outline(self) -> Region:

@@ -6,7 +6,7 @@ from foliant.core.equipment.materials import Material
 from foliant.core.equipment.recipes import Recipe
 from foliant.core.equipment.shipped import SHIPPED
 from foliant.core.equipment.shop import Shop
-from foliant.core.equipment.stock import Rates, ShelfSheet
+from foliant.core.equipment.stock import Rates, ShelfSheet, Used, gone
 
 __all__ = [
     "SHIPPED",
@@ -18,5 +18,7 @@ __all__ = [
     "ShelfSheet",
     "Shop",
     "ShopEdit",
+    "Used",
+    "gone",
     "read_shop_edit",
 ]

@@ -1,15 +1,36 @@
 """Sheets on the shelf: what a workshop has to cut from."""
 
+from functools import lru_cache
 from typing import Annotated
+
+import shapely
+from pydantic import Field
 
 from foliant.core.equipment.names import Key, Note
 from foliant.core.frozen import Frozen
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 
+MOST_USED = 2_000
+MOST_CORNERS = 400
+
+Corner = tuple[Annotated[float, Field(ge=-5000, le=5000)], Annotated[float, Field(ge=-5000, le=5000)]]
+Outline = Annotated[tuple[Corner, ...], Field(min_length=3, max_length=MOST_CORNERS)]
+Used = Annotated[tuple[Outline, ...], Field(max_length=MOST_USED)]
+"""What is gone of a begun sheet: the corners of each outline, mm from its left and top."""
+
+
+@lru_cache(maxsize=64)
+def gone(used: Used) -> tuple[shapely.Polygon, ...]:
+    """What is gone of a sheet, as areas that lie apart."""
+    whole = shapely.union_all([shapely.make_valid(shapely.Polygon(outline)) for outline in used])
+    return tuple(part for part in shapely.get_parts(whole) if part.area > 0)
+
 
 class ShelfSheet(Frozen):
-    """Sheets of one kind: material, size and thickness (mm), measured thickness (mm), the price of one, how many."""
+    """Sheets of one kind: material, size and thickness (mm), measured thickness (mm), the price of one, how many; and
+    of one that was begun, what is gone of it.
+    """
 
     key: Key
     material: Annotated[str, Quantity("choice", "The material", open=True)]
@@ -20,6 +41,7 @@ class ShelfSheet(Frozen):
     price: Annotated[float, Quantity("money", "The price of a sheet", 0, 100_000)] = 0.0
     count: Annotated[int, Quantity("count", "How many sheets there are", 0, 10_000)] = 1
     note: Note = ""
+    used: Used = ()
 
     def sentence(self) -> tuple[Bit, ...]:
         """The sheets as a phrase, their values in place."""

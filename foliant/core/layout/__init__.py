@@ -1,5 +1,19 @@
 """Layout: where the instances that are to be made lie on the sheet."""
 
-from foliant.core.layout.rows import Laid, Layout, lay_out
+from foliant.core.layout.filling import filled, fit_on_a_sheet, more_of, room_left
+from foliant.core.layout.laid import Laid, Layout
+from foliant.core.layout.packed import MOST_SECONDS, Packing, packings
+from foliant.core.layout.rows import lay_out
 
-__all__ = ["Laid", "Layout", "lay_out"]
+__all__ = [
+    "MOST_SECONDS",
+    "Laid",
+    "Layout",
+    "Packing",
+    "filled",
+    "fit_on_a_sheet",
+    "lay_out",
+    "more_of",
+    "packings",
+    "room_left",
+]

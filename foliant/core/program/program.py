@@ -154,6 +154,11 @@ class Program:
         own = self.operation == operation
         return float(work[own].sum() + travel[own].sum())
 
+    def seconds_by_instance(self, count: int) -> Floats:
+        """How long each of the first `count` instances on the sheet takes, with the travel to it, (count,)."""
+        work, travel, _ = self._times
+        return np.bincount(self.instance, work + travel, count)[:count] if len(self.block) else np.zeros(count)
+
     def end_of(self, operation: int) -> float:
         """When one line of the ticket is done, in s from the start; 0 where it does nothing."""
         work, travel, _ = self._times

@@ -55,7 +55,15 @@ from foliant.core.design.edits.roster import (
     TieValue,
     UntieValue,
 )
-from foliant.core.design.edits.sheet import AlignInstance, ArrangeInRows, PlaceInstance, TakeStock
+from foliant.core.design.edits.sheet import (
+    AlignInstance,
+    ArrangeInRows,
+    LockInstance,
+    PlaceInstance,
+    PutPacked,
+    TakeStock,
+    TurnInstance,
+)
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 
@@ -125,7 +133,10 @@ PlainEdit = Annotated[
     | RevertRow
     | TakeStock
     | PlaceInstance
+    | TurnInstance
+    | LockInstance
     | AlignInstance
+    | PutPacked
     | ArrangeInRows
     | AddOperation
     | AssignMarks

@@ -1,16 +1,19 @@
 """Edits of the sheet."""
 
-from typing import Literal
+from collections.abc import Iterable, Sequence
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from foliant.core.design.edits.command import Command, with_design
-from foliant.core.design.model import Design, Place, RowIfAny, Stock
+from foliant.core.design.edits.putting import Holder, put
+from foliant.core.design.lying import instance_piece, lying_shape, outline_digest, turned_bounds
+from foliant.core.design.model import MOST_PLACES, Design, Piece, Place, RowIfAny, Stock
 from foliant.core.design.names import Identifier
-from foliant.core.design.resolve import resolve
 from foliant.core.equipment import ShelfSheet
 from foliant.core.errors import Refused
-from foliant.core.quantities import Across, Down
+from foliant.core.packing import proved_clear
+from foliant.core.quantities import Across, Down, Rotation
 
 
 class TakeStock(Command):
@@ -34,70 +37,179 @@ class TakeStock(Command):
         return "take a sheet from the shelf"
 
 
-class PlaceInstance(Command):
-    """Put one instance, of a row if one is named, at a place on the sheet: the left and top of its bounds."""
+class OfInstance(Command):
+    """An edit of one instance: of a row if one is named, else of a piece that takes nothing from the roster."""
 
-    do: Literal["place"]
     piece: Identifier
     row: RowIfAny = ""
     number: int = Field(ge=1)
+
+    def wanted(self, design: Design) -> Piece:
+        """The piece as it is for that instance; raises `Refused` where it is no longer wanted."""
+        piece = instance_piece(design, self.piece, self.row, self.number)
+        if piece is None:
+            raise Refused("That instance is no longer on the sheet.")
+        return piece
+
+    def place(self, design: Design) -> Place | None:
+        """Where it was put; None where it lies in its row."""
+        mine = (self.piece, self.row, self.number)
+        return next((place for place in design.sheet.places if place.of == mine), None)
+
+    def put(self, design: Design, x: float, y: float, turn: float, locked: bool | None = None) -> Design:
+        """The design with the left and top of its bounds, so turned, at (x, y)."""
+        left, top, _, _ = turned_bounds(self.wanted(design), turn)
+        before = self.place(design)
+        place = Place(
+            piece=self.piece,
+            row=self.row,
+            number=self.number,
+            x=round(x - left, 6),
+            y=round(y - top, 6),
+            turn=turn,
+            locked=bool(before and before.locked) if locked is None else locked,
+        )
+        return with_places(design, [place])
+
+
+class PlaceInstance(OfInstance):
+    """Put an instance on the sheet: the left and top of its bounds. It stays turned as it was, or is turned so."""
+
+    do: Literal["place"]
     x: Across
     y: Down
+    turn: Rotation | None = None
 
     def apply(self, design: Design) -> Design:
-        piece = design.piece(self.piece)
-        if self.row:
-            design.roster.row(self.row)
-        elif self.number > piece.copies:
-            raise Refused("That instance is no longer on the sheet.")
-        mine = (self.piece, self.row, self.number)
-        others = tuple(p for p in design.sheet.places if (p.piece, p.row, p.number) != mine)
-        place = Place(piece=self.piece, row=self.row, number=self.number, x=self.x, y=self.y)
-        return with_design(design, sheet=design.sheet.model_copy(update={"places": (*others, place)}))
+        before = self.place(design)
+        turn = self.turn if self.turn is not None else before.turn if before else 0.0
+        return self.put(design, self.x, self.y, turn % 360)
 
     def says(self, design: Design) -> str:
         return f"place {design.piece(self.piece).name} {self.number}"
 
 
-class AlignInstance(Command):
-    """Align one instance with the sheet: its middle, or an edge at the margin. (x, y) is where it lies now, and `size`
-    how wide and high it is as its row has it.
-    """
+class TurnInstance(OfInstance):
+    """Turn an instance about its middle by so many degrees. (x, y) is where it lies now, left and top."""
+
+    do: Literal["turn-instance"]
+    x: Across
+    y: Down
+    by: Rotation = 90.0
+
+    def apply(self, design: Design) -> Design:
+        piece, before = self.wanted(design), self.place(design)
+        turn = before.turn if before else 0.0
+        was, now = (turned_bounds(piece, one) for one in (turn, (turn + self.by) % 360))
+        x = self.x + ((was[2] - was[0]) - (now[2] - now[0])) / 2
+        y = self.y + ((was[3] - was[1]) - (now[3] - now[1])) / 2
+        return self.put(design, x, y, (turn + self.by) % 360)
+
+    def says(self, design: Design) -> str:
+        return f"turn {design.piece(self.piece).name} {self.number}"
+
+
+class LockInstance(OfInstance):
+    """Have packing leave an instance where it lies, or not any longer. (x, y) is where that is, left and top."""
+
+    do: Literal["lock-instance"]
+    x: Across
+    y: Down
+    locked: bool
+
+    def apply(self, design: Design) -> Design:
+        before = self.place(design)
+        return self.put(design, self.x, self.y, before.turn if before else 0.0, self.locked)
+
+    def says(self, design: Design) -> str:
+        return f"{'lock' if self.locked else 'unlock'} {design.piece(self.piece).name} {self.number}"
+
+
+class AlignInstance(OfInstance):
+    """Align an instance with the sheet: its middle, or an edge at the margin. (x, y) is where it lies now."""
 
     do: Literal["align-instance"]
-    piece: Identifier
-    row: RowIfAny = ""
-    number: int = Field(ge=1)
     x: Across
     y: Down
     across: Literal["near", "middle", "far"] | None = None
     down: Literal["near", "middle", "far"] | None = None
-    size: tuple[Across, Down] | None = None
 
     def apply(self, design: Design) -> Design:
-        left, top, right, bottom = resolve(design.piece(self.piece)).bounds
-        width, height = self.size or (right - left, bottom - top)
+        before = self.place(design)
+        turn = before.turn if before else 0.0
+        left, top, right, bottom = turned_bounds(self.wanted(design), turn)
         margin, stock = design.sheet.margin, design.stock
-        x = self.x if self.across is None else _aligned(self.across, width, stock.width, margin)
-        y = self.y if self.down is None else _aligned(self.down, height, stock.height, margin)
-        place = {"piece": self.piece, "row": self.row, "number": self.number, "x": x, "y": y}
-        return PlaceInstance(do="place", **place).apply(design)
+        x = self.x if self.across is None else _aligned(self.across, right - left, stock.width, margin)
+        y = self.y if self.down is None else _aligned(self.down, bottom - top, stock.height, margin)
+        return self.put(design, x, y, turn)
 
     def says(self, design: Design) -> str:
         return f"align {design.piece(self.piece).name} {self.number} with the sheet"
 
 
 def _aligned(where: str, size: float, room: float, margin: float) -> float:
-    return round({"near": margin, "middle": (room - size) / 2, "far": room - margin - size}[where], 6)
+    return {"near": margin, "middle": (room - size) / 2, "far": room - margin - size}[where]
 
 
 class ArrangeInRows(Command):
-    """Put every instance back in its row."""
+    """Put every instance back in its row, but those that are locked."""
 
     do: Literal["arrange-in-rows"]
 
     def apply(self, design: Design) -> Design:
-        return with_design(design, sheet=design.sheet.model_copy(update={"places": ()}))
+        kept = tuple(place for place in design.sheet.places if place.locked)
+        return with_design(design, sheet=design.sheet.model_copy(update={"places": kept}))
 
     def says(self, design: Design) -> str:
         return "arrange in rows"
+
+
+class PutPacked(Command):
+    """Lay instances where packing has found places for them, of some pieces so many as it `asks` for. It was found out
+    while the design may have changed: what is no longer wanted, has another outline now, or would lie too near to what
+    is locked, is left out.
+    """
+
+    do: Literal["pack"]
+    places: Annotated[tuple[Place, ...], Field(max_length=MOST_PLACES)]
+    asks: Annotated[tuple[tuple[Identifier, int], ...], Field(max_length=200)] = ()
+
+    def apply(self, design: Design) -> Design:
+        if not self.places:
+            raise Refused("Nothing found a place on the sheet.")
+        for piece_id, copies in self.asks:
+            design = put(design, Holder("piece", (piece_id,)), {"copies": copies})
+        stay = [place for place in design.sheet.places if place.locked]
+        fixed = {place.of for place in stay}
+        pieces = [instance_piece(design, *place.of) for place in self.places]
+        wanted = [
+            place
+            for place, piece in zip(self.places, pieces, strict=True)
+            if piece and place.of not in fixed and place.proved == outline_digest(piece)
+        ]
+        clear = _proved(design, stay, wanted)
+        if not clear:
+            raise Refused("The pieces have changed since they were packed: pack again.")
+        return with_design(design, sheet=design.sheet.model_copy(update={"places": (*stay, *clear)}))
+
+    def says(self, design: Design) -> str:
+        if self.asks:
+            return f"fill the sheet with {design.piece(self.asks[0][0]).name}"
+        return f"pack {len(self.places)} pieces"
+
+
+def _proved(design: Design, stay: Sequence[Place], wanted: Sequence[Place]) -> list[Place]:
+    """Those places at which nothing lies nearer than the gap, neither to what stays nor to each other."""
+    sheet, stock = design.sheet, design.stock
+    there = [*(shape for place in stay if (shape := lying_shape(design, place)) is not None), *stock.gone]
+    shapes = [shape for place in wanted if (shape := lying_shape(design, place)) is not None]
+    inner = (sheet.margin, sheet.margin, stock.width - sheet.margin, stock.height - sheet.margin)
+    proved = proved_clear(shapes, sheet.gap, inner, there)
+    return [place for place, clear in zip(wanted, proved, strict=True) if clear]
+
+
+def with_places(design: Design, places: Iterable[Place]) -> Design:
+    """The design with these places in place of those of the same instances."""
+    new = {place.of: place for place in places}
+    others = tuple(place for place in design.sheet.places if place.of not in new)
+    return with_design(design, sheet=design.sheet.model_copy(update={"places": (*others, *new.values())}))

@@ -1,8 +1,9 @@
 """The history of the design file: one small step from each version to the next, so that whatever was saved once opens.
 
 To change the document: raise `VERSION` in `model.py`, write `v<n>.py` with what lifts version n to the next (`design`,
-from the data of a document, and `part`, from that of a part alone, as the clipboard holds it), and name it here. Keep
-some files of every version in `tests/data` for good.
+from the data of a document, and `part`, from that of a part alone, as the clipboard holds it), and name it here; what
+has to be worked out from the pieces is done to the design when it is read (`reading.py`). Keep some files of every
+version in `tests/data` for good.
 """
 
 from collections.abc import Callable
@@ -12,8 +13,8 @@ from foliant.core.design.versions import v1
 
 Data = dict[str, Any]
 
-STEPS: dict[int, Callable[[Data], Data]] = {1: v1.design}
-PARTS: dict[int, Callable[[Data], Data]] = {1: v1.part}
+STEPS: dict[int, Callable[[Data], Data]] = {1: v1.design, 2: dict}
+PARTS: dict[int, Callable[[Data], Data]] = {1: v1.part, 2: dict}
 
 
 def lifted(data: Data, version: int) -> Data:
