@@ -262,6 +262,66 @@ class Keepsake(models.Model):
         return self.name
 
 
+class Packing(models.Model):
+    """A sheet being packed by a worker beside the pages, and the best that it has found.
+
+    The page that watches takes what was found as an edit of its own, so that nothing changes under anybody's hands;
+    where none does, whoever opens the sheet next.
+
+    answers  how many answers there were, each better than the last
+    edit     what lays the best of them out, compressed
+    """
+
+    class State(models.TextChoices):
+        WAITING = "waiting"
+        PACKING = "packing"
+        FOUND = "found"
+        TAKEN = "taken"
+        FAILED = "failed"
+
+    OPEN = (State.WAITING, State.PACKING, State.FOUND)
+    BUSY = (State.WAITING, State.PACKING)
+    SILENT_AFTER = timedelta(seconds=20)
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="packings")
+    revision = models.PositiveIntegerField()
+    state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
+    seconds = models.FloatField()
+    stop = models.BooleanField(default=False)
+    message = models.CharField(max_length=400, blank=True)
+    answers = models.PositiveIntegerField(default=0)
+    placed = models.PositiveIntegerField(default=0)
+    wanted = models.PositiveIntegerField(default=0)
+    density = models.FloatField(default=0)
+    edit = models.BinaryField(default=bytes)
+    created = models.DateTimeField(auto_now_add=True)
+    begun = models.DateTimeField(null=True, blank=True)
+    heard = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-created"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["project"],
+                condition=models.Q(state__in=["waiting", "packing", "found"]),
+                name="one_packing_a_project",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"Packing of {self.project}: {self.state}"
+
+    @property
+    def busy(self) -> bool:
+        """Whether a worker is at it, or will be."""
+        return self.state in self.BUSY and not self.silent
+
+    @property
+    def silent(self) -> bool:
+        """Whether the worker that began it has been heard of no more."""
+        return self.state == self.State.PACKING and timezone.now() - self.heard > self.SILENT_AFTER
+
+
 class Run(models.Model):
     """A job, or a trace of its bounds, sent to a machine by the worker that feeds the machine at that address.
 

@@ -57,7 +57,7 @@ def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Pag
     page.get_by_role("button", name=re.compile("^The sheet: ")).click()
     page.get_by_role("option", name=re.compile("Walnut ply")).click()
     expect(page.locator(".spec > .sentence")).to_contain_text("a sheet from the shelf of 3.18 mm Walnut ply")
-    expect(page.locator(".panel .price")).to_contain_text("of a sheet for 8.00")
+    expect(page.locator(".panel .price")).to_contain_text("A sheet costs 8.00")
     maker.follow("Ticket")
     outer = page.get_by_role("group", name="Outer edges", exact=True)
     expect(outer).to_contain_text("No recipe to cut 3.18 mm Walnut ply here")

@@ -29,6 +29,10 @@ BODIES = {
     "/rows": {"rows": ["r1"]},
     "/motif": {"parts": ["a2"]},
     "/name": {"name": "Taken"},
+    "/packing": {"seconds": 1},
+    "/packing/take": {"revision": 1},
+    "/filling": {"revision": 1, "piece": "p1"},
+    "/slide": {"piece": "p1", "number": 1, "x": 10, "y": 10},
 }
 SHOP = tuple(f"/api/shop{end}" for end in ("", "/edits", "/undo", "/redo", "/file"))
 STARTERS = ("/api/library", "/api/starters", *(f"/api/starters/{{key}}{end}" for end in ("", "/projects", "/pieces")))

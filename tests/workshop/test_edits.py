@@ -174,7 +174,7 @@ def test_rows_of_a_roster_are_on_the_sheet_each_with_its_own_drawing(maker: Make
     moved = {"do": "place", "piece": "p1", "row": first["row"], "number": 1, "x": 150, "y": 90}
     assert maker.edit(project, 2, **moved).status_code == 200
     again = maker.get(f"projects/{project.pk}/stations/sheet").json()["sheet"]["instances"][0]
-    assert (again["bounds"][:2], again["byHand"]) == ([150, 90], True)
+    assert (again["bounds"][:2], again["put"]) == ([150, 90], True)
     for station in ("shape", "ticket", "check"):
         assert maker.get(f"projects/{project.pk}/stations/{station}").status_code == 200
     refused = maker.edit(project, 3, do="tie", of="part a9 text", text="{name}")

@@ -278,12 +278,9 @@ class Sheet(Frozen):
         return tuple(step * i for i in range(round(360 / step)))
 
     def sentence(self) -> list[Bit]:
-        """How pieces are laid, as a phrase."""
-        return [Value("gap"), " apart, ", Value("margin"), " from the edge"]
-
-    def packing_sentence(self) -> list[Bit]:
-        """How pieces are packed, as a phrase."""
-        return [Value("turning"), ", ", Value("gap"), " apart, ", Value("margin"), " from the edge, ", Value("inside")]
+        """How pieces are laid and packed, as a phrase."""
+        apart: list[Bit] = [Value("gap"), " apart, ", Value("margin"), " from the edge; packed, they are "]
+        return [*apart, Value("turning"), ", ", Value("inside")]
 
 
 UNNAMED = "New project"

@@ -4,16 +4,20 @@ from foliant.core.layout.filling import filled, fit_on_a_sheet, more_of, room_le
 from foliant.core.layout.laid import Laid, Layout
 from foliant.core.layout.packed import MOST_SECONDS, Packing, packings
 from foliant.core.layout.rows import lay_out
+from foliant.core.layout.sliding import Slid, out_of_place, slid
 
 __all__ = [
     "MOST_SECONDS",
     "Laid",
     "Layout",
     "Packing",
+    "Slid",
     "filled",
     "fit_on_a_sheet",
     "lay_out",
     "more_of",
+    "out_of_place",
     "packings",
     "room_left",
+    "slid",
 ]

@@ -15,7 +15,8 @@ from foliant.core.making import Instance, make
 from foliant.core.packing import Bed, Packed, Stamp, Task, improving
 
 MOST_SECONDS = 120
-"""How long packing may take."""
+USUAL_SECONDS = 20
+"""How long packing may take, and how long it looks for better ways where nothing is said."""
 
 
 @dataclass(frozen=True, eq=False)

@@ -10,6 +10,9 @@ from foliant.core.packing.task import filled_in, shifted
 SLACK = 1e-6
 """Nearer than the gap by so many mm is as good as the gap."""
 
+_OVER = 0.001
+"""So little area, mm², that two shapes share is none."""
+
 _FINE = 0.004
 """How much more than the gap, in mm, may be left between two shapes that were slid together."""
 
@@ -42,6 +45,60 @@ class Lying:
             x -= self._slide(shape, near, x, y, (-1.0, 0.0), reach)
             y -= self._slide(shape, near, x, y, (0.0, -1.0), reach)
         return x, y
+
+    def nearest(self, shape: shapely.Geometry, x: float, y: float, far: float, ways: int) -> tuple[float, float] | None:
+        """The nearest place to (x, y) at which a shape lies clear, looked for so many ways, up to `far` mm away."""
+        inner, (left, top, right, bottom) = self._inner, shapely.bounds(shape)
+        x = min(max(x, inner[0] - left), max(inner[2] - right, inner[0] - left))
+        y = min(max(y, inner[1] - top), max(inner[3] - bottom, inner[1] - top))
+        near = self._near(shape, x, y, far)
+        if self._clear(shape, near, x, y):
+            return x, y
+        best: tuple[float, float, float] | None = None
+        for angle in np.arange(ways) * (2 * np.pi / ways):
+            way = (float(np.cos(angle)), float(np.sin(angle)))
+            most = far if best is None else best[0]
+            found = self._out(shape, near, x, y, way, most)
+            if found is not None and found < most:
+                best = (found, x + found * way[0], y + found * way[1])
+        return best and best[1:]
+
+    def drawn(self, shape: shapely.Geometry, x: float, y: float, reach: float) -> tuple[float, float]:
+        """Where a shape that lies clear is drawn to: the gap of what is within `reach` mm of it, each way."""
+        near = self._near(shape, x, y, 2 * reach)
+        for ways in (((-1.0, 0.0), (1.0, 0.0)), ((0.0, -1.0), (0.0, 1.0))):
+            free = [(self._slide(shape, near, x, y, way, reach), way) for way in ways]
+            least, way = min(free)
+            if least < reach:
+                x, y = x + way[0] * least, y + way[1] * least
+        return x, y
+
+    def overlapping(self, count: int) -> set[int]:
+        """The numbers of those among the first `count` that lie over any other."""
+        if not count:
+            return set()
+        tree = shapely.STRtree(self._shapes)
+        first, second = tree.query(self._shapes[:count], predicate="intersects")
+        pairs = [(a, b) for a, b in zip(first.tolist(), second.tolist(), strict=True) if a != b]
+        return {a for a, b in pairs if shapely.intersection(self._shapes[a], self._shapes[b]).area > _OVER}
+
+    def _out(
+        self, shape: shapely.Geometry, near: list[shapely.Geometry], x: float, y: float, way: tuple[float, float],
+        far: float,
+    ) -> float | None:  # fmt: skip
+        """How far a shape has to go one way until it lies clear, if that is less than `far` mm."""
+        low, high = 0.0, 1.0
+        while not self._clear(shape, near, x + way[0] * high, y + way[1] * high):
+            low, high = high, 2 * high
+            if low >= far:
+                return None
+        while high - low > 0.01:
+            middle = (low + high) / 2
+            if self._clear(shape, near, x + way[0] * middle, y + way[1] * middle):
+                high = middle
+            else:
+                low = middle
+        return high
 
     def clear(self, shape: shapely.Geometry, x: float, y: float) -> bool:
         """Whether a shape lies clear there."""
@@ -100,7 +157,7 @@ def _any_near(shapes: Sequence[shapely.Geometry], other: shapely.Geometry, gap: 
     if gap > 0:
         return bool(shapely.dwithin(shapes, other, gap - SLACK / 2).any())
     over = shapely.intersection(shapes, other)
-    return bool((shapely.area(over) > SLACK).any())
+    return bool((shapely.area(over) > _OVER).any())
 
 
 def proved_clear(

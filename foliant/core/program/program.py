@@ -157,7 +157,7 @@ class Program:
     def seconds_by_instance(self, count: int) -> Floats:
         """How long each of the first `count` instances on the sheet takes, with the travel to it, (count,)."""
         work, travel, _ = self._times
-        return np.bincount(self.instance, work + travel, count)[:count] if len(self.block) else np.zeros(count)
+        return np.asarray(np.bincount(self.instance, work + travel, count)[:count], float)
 
     def end_of(self, operation: int) -> float:
         """When one line of the ticket is done, in s from the start; 0 where it does nothing."""

@@ -8,6 +8,7 @@ from foliant.workshop.actions.edit import ApplyEdit, WalkHistory
 from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
 from foliant.workshop.actions.history import StaleRevision
 from foliant.workshop.actions.library import KeepMotif, KeepStarter, PutKeptAway, RenameKept
+from foliant.workshop.actions.packing import StartPacking, StopPacking, TakePacking
 from foliant.workshop.actions.projects import (
     CreateProject,
     DeleteProject,
@@ -40,7 +41,10 @@ __all__ = [
     "RenameKept",
     "RestoreProject",
     "StaleRevision",
+    "StartPacking",
     "StartRun",
+    "StopPacking",
+    "TakePacking",
     "WalkHistory",
     "WalkShop",
 ]

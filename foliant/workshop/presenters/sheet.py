@@ -2,41 +2,55 @@
 
 from typing import Any
 
+import shapely
+
 from foliant.core.design import Design, resolve
 from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
-from foliant.core.layout import Laid, lay_out
-from foliant.core.pricing import price
+from foliant.core.layout import Laid, lay_out, out_of_place, room_left
+from foliant.core.pricing import QUANTITIES, price, price_of_many
 from foliant.core.ticket import Job
-from foliant.core.units import format_length
+from foliant.core.units import format_duration, format_length
 from foliant.workshop.presenters.scene import drawing
-from foliant.workshop.presenters.spec import Bit, sheet_sentence, text, value
+from foliant.workshop.presenters.spec import laying_sentence, sheet_sentence, text, value
 
 
 def sheet_view(design: Design, shop: Shop) -> dict[str, Any]:
-    """The stock, every instance on it, and the drawing of each piece once."""
+    """The stock, what is gone of it, every instance on it, and the drawing of each piece once."""
     layout = lay_out(design)
     stock = design.stock
     return {
         "width": stock.width,
         "height": stock.height,
         "margin": design.sheet.margin,
+        "gone": [shapely.get_coordinates(part.exterior).round(3).tolist() for part in layout.gone],
         "material": material_view(design, shop),
         "pieces": {_drawn(laid): drawing(laid.piece) for laid in layout.instances},
-        "instances": [
-            {
-                "piece": instance.piece.id,
-                "row": instance.instance.row,
-                "drawn": _drawn(instance),
-                "number": instance.number,
-                "label": instance.label,
-                "shift": list(instance.shift),
-                "bounds": list(instance.bounds),
-                "byHand": instance.by_hand,
-            }
-            for instance in layout.instances
-        ],
+        "instances": instances_view(design),
     }
+
+
+def instances_view(design: Design) -> list[dict[str, Any]]:
+    """Every instance on the sheet: where it lies, how it was put there, and whether it is in the way of another."""
+    layout = lay_out(design)
+    wrong = out_of_place(layout)
+    return [
+        {
+            "piece": instance.piece.id,
+            "row": instance.instance.row,
+            "drawn": _drawn(instance),
+            "number": instance.number,
+            "label": instance.label,
+            "matrix": [round(value, 6) for value in instance.matrix],
+            "bounds": list(instance.bounds),
+            "turn": instance.turn,
+            "put": instance.place is not None,
+            "locked": instance.locked,
+            "outdated": instance.outdated,
+            "wrong": number in wrong,
+        }
+        for number, instance in enumerate(layout.instances)
+    ]
 
 
 def _drawn(laid: Laid) -> str:
@@ -44,23 +58,36 @@ def _drawn(laid: Laid) -> str:
     return f"{laid.piece.id} {laid.instance.row}".strip()
 
 
-def price_sentence(job: Job) -> list[Bit]:
-    """What the sheet costs; nothing where nothing lies on it."""
+def costs(job: Job) -> dict[str, Any] | None:
+    """What the sheet costs, by what it is paid for, each and all; nothing where nothing lies on it."""
     found, money = price(job), job.shop.rates.currency
     if not found.pieces:
-        return []
-    sheet = value("stock", job.design.stock, "price", job.design.unit)
-    each = f" {money}, {found.each:.2f} {money} a piece" if found.pieces > 1 else f" {money}"
-    of_sheet = [text(f"{found.material:.2f} of a sheet for "), sheet]
-    if not found.material:
-        of_sheet = [text("the sheet, at "), sheet, text(", is not counted yet")]
-    return [
-        text("It costs "),
-        text(f"{found.total:.2f}", "name"),
-        text(f"{each}: "),
-        *of_sheet,
-        text(f", {found.machine:.2f} of the machine’s time and {found.maker:.2f} of yours."),
+        return None
+    rows = [
+        ("material by area", found.material),
+        (f"{format_duration(found.seconds)} of machine", found.machine),
+        ("work and setup", found.maker),
     ]
+    many = next(count for count in QUANTITIES if count > found.pieces or count == QUANTITIES[-1])
+    sheet = value("stock", job.design.stock, "price", job.design.unit)
+    width, height = room_left(job.layout)
+    unit = job.design.unit
+    left = f"{format_length(int(width), unit, with_unit=False)} × {format_length(int(height), unit)}"
+    after = f"; after this run {left} are left in one piece" if width and height else ""
+    return {
+        "currency": money,
+        "rows": [[name, f"{amount / found.pieces:.2f}", f"{amount:.2f}"] for name, amount in rows],
+        "total": [
+            f"{found.pieces} piece{'' if found.pieces == 1 else 's'}", f"{found.each:.2f}", f"{found.total:.2f}"
+        ],
+        "says": [
+            text(f"{many} would cost "),
+            text(f"{price_of_many(job, many).each:.2f} {money}", "name"),
+            text(" each. A sheet costs "),
+            sheet,
+            text(f" {money}{after}."),
+        ],
+    }  # fmt: skip
 
 
 def material_view(design: Design, shop: Shop) -> dict[str, str]:
@@ -104,9 +131,11 @@ def sheet_words(design: Design, shop: Shop) -> dict[str, Any]:
     placed = len(layout.instances)
     return {
         "spec": sheet_sentence(design, shop, layout),
+        "laying": laying_sentence(design.sheet, unit),
         "rows": rows,
         "placed": placed,
         "used": round(layout.used * 100),
         "leftOver": sum(left_over.values()),
-        "byHand": sum(instance.by_hand for instance in layout.instances),
+        "put": sum(instance.place is not None and not instance.locked for instance in layout.instances),
+        "outdated": sum(instance.outdated for instance in layout.instances),
     }

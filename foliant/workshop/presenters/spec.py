@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import Any
 
 from foliant.core.checks.marks import MARKED
-from foliant.core.design import Design, Part, Piece, Stock
+from foliant.core.design import Design, Part, Piece, Sheet, Stock
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits.nodes import drawn, node_place
@@ -341,7 +341,7 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
         pieces += [value(f"piece {piece.id}", piece, "copies", unit), text(" "), text(piece.name, "name")]
         if piece.id in tied:
             pieces.append(text(" for the only row" if rows == 1 else f" for each of {rows:,} rows"))
-    stock, sheet = design.stock, design.sheet
+    stock = design.stock
     told = stock.model_copy(update={"measured": stock.actual})
     return [
         *(pieces or [text("Nothing yet")]),
@@ -349,10 +349,13 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
         _shelf(stock, shop, unit),
         text(" of "),
         *(said("stock", told, word, unit, {"material": material_choices(shop)}) for word in stock.sentence()),
-        text("; "),
-        *(say("sheet", sheet, word, unit) for word in sheet.sentence()),
-        text(f"; {layout.used:.0%} used.".replace("%", "\u00a0%")),
+        text(f"{', begun' if stock.used else ''}; {layout.used:.0%} used.".replace("%", "\u00a0%")),
     ]
+
+
+def laying_sentence(sheet: Sheet, unit: Unit) -> list[Bit]:
+    """How pieces are laid and packed."""
+    return [text("Pieces lie "), *(say("sheet", sheet, word, unit) for word in sheet.sentence()), text(".")]
 
 
 def _shelf(stock: Stock, shop: Shop, unit: Unit) -> Bit:

@@ -13,7 +13,7 @@ from foliant.core.units import format_duration
 from foliant.workshop.computing import planned
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.runs import newest_run
-from foliant.workshop.presenters.sheet import price_sentence
+from foliant.workshop.presenters.sheet import costs
 
 
 def quick_standing(design: Design) -> dict[str, Any]:
@@ -57,7 +57,7 @@ def design_standing(design: Design, shop: Shop) -> dict[str, Any]:
         "run": job.machine.name,
         "alert": ("stop" if stops else "look") if found and begun else "",
         "pieceSeconds": _seconds_each(job),
-        "price": price_sentence(job),
+        "costs": costs(job),
     }
 
 

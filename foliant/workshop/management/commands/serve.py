@@ -16,6 +16,7 @@ from django.db import DatabaseError
 from foliant.core.equipment import SIMULATED
 from foliant.workshop.machines import queue_of, simulated_machines
 from foliant.workshop.models import Run
+from foliant.workshop.packer import PACKERS, PACKERS_QUEUE
 
 AGAIN_AFTER = 1.0
 """How many seconds pass before a part that has ended is started again."""
@@ -24,7 +25,7 @@ AGAIN_AFTER = 1.0
 class Command(BaseCommand):
     """Starts every part and starts again whichever ends, until it is told to stop."""
 
-    help = "Run the server, the worker and the simulated machines."
+    help = "Run the server, the workers and the simulated machines."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--port", type=int, default=8000)
@@ -75,8 +76,10 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
         "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "64",
                    "--timeout", "120", "--log-level", "warning"],
     }  # fmt: skip
+    for number in range(1, PACKERS + 1):
+        parts[f"packer {number}"] = _worker(PACKERS_QUEUE)
     for key in simulated_machines():
-        parts[_OF + key] = _feeder(queue_of(f"{SIMULATED}:{key}"))
+        parts[_OF + key] = _worker(queue_of(f"{SIMULATED}:{key}"))
     if machines:
         for key, address in simulated_machines().items():
             parts[f"simulated {key}"] = [
@@ -86,8 +89,8 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
     return parts
 
 
-def _feeder(queue: str) -> list[str]:
-    """The command line of the process that feeds one machine."""
+def _worker(queue: str) -> list[str]:
+    """The command line of the process that does what waits in a queue: that feeds a machine, or packs sheets."""
     return [sys.executable, str(settings.BASE / "manage.py"), "db_worker", "--queue-name", queue, "--interval", "0.2",
             "--no-startup-delay", "--no-reload", "--verbosity", "0"]  # fmt: skip
 
@@ -97,8 +100,8 @@ def _wanted(fed: set[str]) -> dict[str, list[str]]:
     with suppress(DatabaseError):
         addresses = Run.objects.filter(state__in=Run.ACTIVE).order_by().values_list("address", flat=True).distinct()
         real = [address for address in addresses if not address.startswith(f"{SIMULATED}:")]
-        return {_OF + address: _feeder(queue_of(address)) for address in real}
-    return {name: _feeder(queue_of(name.removeprefix(_OF))) for name in fed}
+        return {_OF + address: _worker(queue_of(address)) for address in real}
+    return {name: _worker(queue_of(name.removeprefix(_OF))) for name in fed}
 
 
 def _start(command: list[str]) -> subprocess.Popen[bytes]:

@@ -11,6 +11,10 @@ export function defs(material, scale) {
       <rect width="${hatch}" height="${hatch}" fill="#4d5f73" fill-opacity="0.1"/>
       <line x1="0" y1="0" x2="0" y2="${hatch}" stroke="#4d5f73" stroke-width="${1.5 * scale}"/>
     </pattern>
+    <pattern id="gone" width="${3 * hatch}" height="${3 * hatch}" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <rect width="${3 * hatch}" height="${3 * hatch}" fill="#d9d0c1"/>
+      <line x1="0" y1="0" x2="0" y2="${3 * hatch}" stroke="#a99a80" stroke-width="${scale}"/>
+    </pattern>
     ${grain(material)}`;
 }
 
@@ -64,7 +68,7 @@ export const instanceKey = ({ piece, row, number }) => [piece, row, number].filt
 
 // A sheet of stock with every instance on it.
 export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = {}) {
-  const { width, height, margin, material } = sheet;
+  const { width, height, margin, material, gone } = sheet;
   const face = look !== "toolpaths" ? "url(#face)" : "#f4ead2";
   const inner =
     margin > 0 && interactive
@@ -74,8 +78,11 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = 
     const key = instanceKey(instance);
     const [left, top, right, bottom] = instance.bounds;
     const box = `<rect class="instance-box" x="${left - 1}" y="${top - 1}" width="${right - left + 2}" height="${bottom - top + 2}"/>`;
-    return `<g class="instance${key === chosen ? " chosen" : ""}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
-      <g transform="translate(${instance.shift[0]} ${instance.shift[1]})">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g></g>`;
+    const state = `${key === chosen ? " chosen" : ""}${instance.wrong ? " wrong" : ""}`;
+    const pin = instance.locked && interactive ? `<circle class="instance-pin" cx="${(left + right) / 2}" cy="${top}" r="1.6"/>` : "";
+    return `<g class="instance${state}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
+      <g transform="matrix(${instance.matrix.join(" ")})">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g>${pin}</g>`;
   });
-  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${inner}${instances.join("")}`;
+  const missing = gone.map((corners) => `<path class="stock-gone" d="M${corners.map((corner) => corner.join(" ")).join("L")}Z"/>`);
+  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${instances.join("")}`;
 }

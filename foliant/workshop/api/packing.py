@@ -1,0 +1,116 @@
+"""Packing the sheet, filling what is left of it, and what that costs."""
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+from ninja import Field, Router, Schema
+
+from foliant.core.design import Design
+from foliant.core.layout import filled, slid
+from foliant.core.layout.packed import USUAL_SECONDS
+from foliant.workshop.actions import ApplyEdit, StartPacking, StopPacking, TakePacking
+from foliant.workshop.computing import LIGHT, planned, work_out
+from foliant.workshop.makers import own
+from foliant.workshop.presenters import packing, state
+
+router = Router()
+
+
+class PackIn(Schema):
+    """How long to look for better ways, s."""
+
+    seconds: float = Field(USUAL_SECONDS, ge=1, le=120)
+
+
+class TakeIn(Schema):
+    """The revision that the page shows."""
+
+    revision: int
+
+
+class FillIn(Schema):
+    """What to fill the sheet with, on the revision that the page shows."""
+
+    revision: int
+    piece: str
+
+
+class SlideIn(Schema):
+    """An instance, and where its left and top are dragged to, mm."""
+
+    piece: str
+    row: str = ""
+    number: int = Field(ge=1)
+    x: float = Field(ge=-5000, le=5000)
+    y: float = Field(ge=-5000, le=5000)
+
+
+@router.post("/projects/{int:project_id}/packing")
+def post_packing(request: HttpRequest, project_id: int, data: PackIn) -> dict[str, Any]:
+    """Begin to pack the sheet."""
+    project = own(request, project_id)
+    return packing.packing_view(project, StartPacking(project, data.seconds).execute())
+
+
+@router.get("/projects/{int:project_id}/packing")
+def get_packing(request: HttpRequest, project_id: int, seen: int = 0) -> dict[str, Any]:
+    """How packing stands; with the sheet as it would be laid, where there is a better answer than was seen."""
+    project = own(request, project_id)
+    return packing.packing_view(project, project.packings.first(), seen)
+
+
+@router.delete("/projects/{int:project_id}/packing")
+def delete_packing(request: HttpRequest, project_id: int) -> dict[str, Any]:
+    """This will do."""
+    project = own(request, project_id)
+    return packing.packing_view(project, StopPacking(project).execute())
+
+
+@router.post("/projects/{int:project_id}/packing/take")
+def post_take(request: HttpRequest, project_id: int, data: TakeIn, row: str = "") -> dict[str, Any]:
+    """Lay the sheet as it was packed; answers with what changed."""
+    project = own(request, project_id)
+    before = project.design
+    TakePacking(project, data.revision, request.user).execute()
+    return _answer(project, before, row)
+
+
+@router.get("/projects/{int:project_id}/filling")
+def get_filling(request: HttpRequest, project_id: int) -> dict[str, Any]:
+    """How many more of each piece what is left of the sheet takes."""
+    project = own(request, project_id)
+    return {"revision": project.current, "more": work_out(LIGHT + 1, packing.filling, project.design)}
+
+
+@router.post("/projects/{int:project_id}/filling")
+def post_filling(request: HttpRequest, project_id: int, data: FillIn, row: str = "") -> dict[str, Any]:
+    """Ask for as many more of a piece as what is left takes, and lay them; answers with what changed."""
+    project = own(request, project_id)
+    before = project.design
+    edit = work_out(LIGHT + 1, filled, before, data.piece)
+    ApplyEdit(project, data.revision, edit, request.user).execute()
+    return _answer(project, before, row)
+
+
+@router.post("/projects/{int:project_id}/slide")
+def post_slide(request: HttpRequest, project_id: int, data: SlideIn) -> dict[str, Any]:
+    """Where an instance that is dragged comes to lie."""
+    design = own(request, project_id).design
+    found = slid(design, data.piece, data.row, data.number, data.x, data.y)
+    return {"x": found.x, "y": found.y, "clear": found.clear}
+
+
+@router.get("/projects/{int:project_id}/prices.csv")
+def get_prices(request: HttpRequest, project_id: int) -> HttpResponse:
+    """What the sheet costs, piece by piece and in other quantities, as CSV."""
+    project = own(request, project_id)
+    content = planned(packing.prices_file, project.design, project.shop)
+    response = HttpResponse(content, content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}-prices.csv"'
+    return response
+
+
+def _answer(project: Any, before: Design, row: str) -> dict[str, Any]:
+    project.refresh_from_db()
+    return state.project_state(project, project.design, before, row)

@@ -1,0 +1,70 @@
+"""Packing and filling as the Sheet station shows them."""
+
+from typing import Any
+
+from django.utils import timezone
+
+from foliant.core.design import Design, read_edit
+from foliant.core.design.binding import tied_pieces
+from foliant.core.equipment import Shop
+from foliant.core.layout import more_of
+from foliant.core.pricing import price_csv
+from foliant.core.ticket import plan
+from foliant.workshop.computing import planned
+from foliant.workshop.models import Packing, Project, unpack
+from foliant.workshop.presenters.sheet import instances_view
+
+
+def packing_view(project: Project, packing: Packing | None, seen: int = 0) -> dict[str, Any]:
+    """How packing stands: `instances` are what the best answer lays out, where it is newer than what was seen."""
+    if packing is None or packing.state == Packing.State.TAKEN:
+        return {"state": "", "answers": 0}
+    begun = packing.begun or timezone.now()
+    share = min((timezone.now() - begun).total_seconds() / packing.seconds, 1.0)
+    lost = "The helper that packs has stopped; begin again." if packing.silent else ""
+    told: dict[str, Any] = {
+        "state": "failed" if lost else packing.state,
+        "busy": packing.busy,
+        "percent": round(100 * share),
+        "answers": packing.answers,
+        "placed": packing.placed,
+        "wanted": packing.wanted,
+        "says": _says(packing),
+        "message": lost or packing.message,
+    }
+    if packing.busy and packing.answers > seen and project.current == packing.revision:
+        told["instances"] = planned(_laid_out, project.design, project.shop, bytes(packing.edit))
+    return told
+
+
+def _laid_out(design: Design, shop: Shop, edit: bytes) -> list[dict[str, Any]]:
+    places = read_edit(unpack(edit)).places  # type: ignore[union-attr]
+    sheet = design.sheet.model_copy(update={"places": places})
+    return instances_view(design.model_copy(update={"sheet": sheet}))
+
+
+def _says(packing: Packing) -> str:
+    if packing.state == Packing.State.WAITING:
+        return "waiting for its turn"
+    if not packing.answers:
+        return "looking for places"
+    left = packing.wanted - packing.placed
+    placed = (
+        f"{packing.placed} of {packing.wanted} placed"
+        if left
+        else f"{packing.density:.1%} of its strip".replace("%", " %")
+    )
+    return f"{placed} · still finding better" if packing.state == Packing.State.PACKING else placed
+
+
+def filling(design: Design) -> list[dict[str, Any]]:
+    """How many more of each piece what is left of the sheet takes, of those that do not come once a row."""
+    tied = tied_pieces(design)
+    pieces = [piece for piece in design.pieces if piece.parts and piece.id not in tied]
+    found = [(piece, len(more_of(design, piece).puts)) for piece in pieces]
+    return [{"piece": piece.id, "name": piece.name, "more": more} for piece, more in found]
+
+
+def prices_file(design: Design, shop: Shop) -> str:
+    """The prices as CSV."""
+    return price_csv(plan(design, shop))

@@ -1,0 +1,100 @@
+// Placing by hand: dragged, pushed by the arrows, turned, aligned, locked.
+
+import { post } from "../api.js";
+
+const ASK_EVERY = 40; // ms, while something is dragged
+const round = (value) => Math.round(value * 1000) / 1000;
+const named = ({ piece, row, number }) => ({ piece, row, number });
+
+export const placing = ({ project }) => ({
+  place(instance, x, y) {
+    return project.try({ do: "place", ...named(instance), x: round(x), y: round(y) });
+  },
+  // An edit of the chosen one where it lies.
+  there(what, more) {
+    if (!this.instance) return null;
+    const [x, y] = this.instance.bounds;
+    return project.try({ do: what, ...named(this.instance), x, y, ...more });
+  },
+  align(lines) {
+    this.there("align-instance", lines);
+  },
+  turn(by) {
+    this.there("turn-instance", { by });
+  },
+  lock() {
+    this.there("lock-instance", { locked: !this.instance.locked });
+  },
+  inRows() {
+    project.try({ do: "arrange-in-rows" });
+  },
+
+  key(event) {
+    if (event.target.closest("input, textarea, dialog, .choices, .grid") || event.ctrlKey || event.metaKey || !this.instance) return;
+    const step = event.shiftKey ? 10 : 1;
+    const way = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[event.key];
+    const [left, top] = this.instance.bounds;
+    if (event.key === "Escape") this.chosen = "";
+    else if (event.key.toLowerCase() === "t") this.turn(event.shiftKey ? -90 : 90);
+    else if (event.key.toLowerCase() === "l") this.lock();
+    else if (way) this.place(this.instance, left + way[0], top + way[1]);
+    else return;
+    event.preventDefault();
+  },
+
+  press(event) {
+    if (event.button !== 0) return;
+    const group = event.target.closest("[data-instance]");
+    const view = this.sheetView.view;
+    if (!group || this.packingBusy) {
+      this.chosen = "";
+      view.pan(event);
+      return;
+    }
+    this.chosen = group.dataset.instance;
+    const instance = this.instance;
+    if (instance.row) project.showRow(instance.row);
+    this.drag(instance, view.at(event));
+  },
+
+  // While it is dragged the server says where it comes to lie: along the others at the gap, or red where it cannot.
+  drag(instance, start) {
+    const view = this.sheetView.view;
+    const [left, top] = instance.bounds;
+    let wish = null;
+    let asking = null;
+    let at = { x: left, y: top, clear: true };
+    const show = () => {
+      const group = this.$refs.svg.querySelector(`[data-instance="${this.chosen}"]`);
+      group?.setAttribute("transform", `translate(${at.x - left} ${at.y - top})`);
+      group?.classList.toggle("wrong", !at.clear);
+    };
+    const ask = async () => {
+      while (wish) {
+        const asked = wish;
+        wish = null;
+        at = await post(`${project.address}/slide`, { ...named(instance), ...asked }).catch(() => ({ ...asked, clear: true }));
+        show();
+        await new Promise((resolve) => setTimeout(resolve, ASK_EVERY));
+      }
+      asking = null;
+    };
+    const moved = (next) => {
+      const now = view.at(next);
+      wish = { x: left + now[0] - start[0], y: top + now[1] - start[1] };
+      if (next.altKey) [at, wish] = [{ ...wish, clear: true }, null]; // just there, whatever lies there
+      if (wish) asking ??= ask();
+      else show();
+    };
+    const up = async () => {
+      window.removeEventListener("pointermove", moved);
+      window.removeEventListener("pointerup", up);
+      await asking;
+      if (at.x === left && at.y === top) return;
+      const kept = await this.place(instance, at.x, at.y);
+      if (!kept) this.sheetView.draw();
+    };
+    window.addEventListener("pointermove", moved);
+    window.addEventListener("pointerup", up);
+  },
+});
