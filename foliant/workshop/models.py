@@ -371,6 +371,8 @@ class Run(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     ended = models.DateTimeField(null=True, blank=True)
     burnt_strokes = models.BinaryField(default=bytes)
+    takes = models.BinaryField(default=bytes)
+    gives_back = models.BinaryField(default=bytes)
 
     class Meta:
         ordering = ["-created"]
@@ -410,7 +412,7 @@ class Run(models.Model):
     def before(self) -> models.QuerySet["Run"]:
         """The runs that come before it at its machine, the first of all first."""
         found = Run.objects.filter(address=self.address, state__in=self.ACTIVE, created__lt=self.created)
-        return found.order_by("created").defer("program", "burnt_strokes")
+        return found.order_by("created").defer("program", "burnt_strokes", "takes")
 
     @property
     def lines(self) -> list[str]:

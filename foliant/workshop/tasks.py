@@ -15,6 +15,7 @@ from django_tasks import task
 from foliant.core.errors import Refused
 from foliant.core.machine import LinkLost, Status
 from foliant.core.machine.link import Command
+from foliant.workshop.actions.history import StaleRevision
 from foliant.workshop.machines import driver_for
 from foliant.workshop.models import Run
 
@@ -63,6 +64,21 @@ def drive(run_id: int) -> None:
             run.burnt = driver.burnt()
         stopped = last.state == "stopped"
         _end(run, Run.State.STOPPED if stopped else Run.State.DONE, "Stopped before the end." if stopped else "")
+        if run.takes and not stopped:
+            _mark_taken(run)
+
+
+def _mark_taken(run: Run) -> None:
+    """Mark what a job cut out of its sheet as gone; that it cannot be noted spoils nothing."""
+    from foliant.workshop.actions import MarkTaken  # which stands on the actions that begin this task
+
+    for wait in (0.2, 1, 5):
+        try:
+            MarkTaken(run).execute()
+            return
+        except (Refused, StaleRevision, DatabaseError) as trouble:
+            logger.warning("What run %s took could not be marked: %s", run.pk, trouble)
+            threading.Event().wait(wait)
 
 
 class Notes:

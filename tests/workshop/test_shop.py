@@ -1,10 +1,18 @@
 """The Workshop page's calls: whose shop it is, its history, and what projects take from it."""
 
+from typing import Any
+
+import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from foliant.core.checks import check
 from foliant.core.equipment import SHIPPED
 from foliant.core.formats.shop_file import read_shop_file, write_shop
-from foliant.workshop.models import Project, ShopState, Workshop, shop_of
+from foliant.core.ticket import plan
+from foliant.core.ticket.taking import takes
+from foliant.workshop.actions import CreateProject, MarkTaken, StartRun
+from foliant.workshop.actions.projects import first_design
+from foliant.workshop.models import Project, Run, ShopState, Workshop, shop_of
 from tests.making import edited, tag
 from tests.workshop.conftest import Maker
 
@@ -85,3 +93,51 @@ def test_a_material_or_machine_that_is_taken_out_stops_no_project_from_opening(m
         assert "no machine “bench-laser” in your workshop" in refused.json()["message"]
     answer = maker.edit(project, 1, do="change", of="ticket", values={"machine": "plough"})
     assert answer.json()["message"] == "There is no machine “plough” in the workshop."
+
+
+def ran(maker: Maker, project: Project) -> Run:
+    """A job that has cut everything out, as the worker leaves it."""
+    run = StartRun(project, Run.Kind.JOB).execute()
+    Run.objects.filter(pk=run.pk).update(state=Run.State.DONE)
+    MarkTaken(run).execute()
+    return Run.objects.get(pk=run.pk)
+
+
+def test_what_a_run_cut_out_is_gone_and_the_rest_stands_on_the_shelf(maker: Maker) -> None:
+    project = CreateProject(maker.user, edited(first_design(shop_of(maker.user.pk)), *made_tags(4))).execute()
+    before = shop_of(maker.user.pk).shelf
+    run = ran(maker, project)
+    begun, whole = shop_of(maker.user.pk).shelf[:2]
+    assert (begun.count, whole.count) == (1, before[0].count - 1)
+    assert len(begun.used) == 4
+    assert begun.left == pytest.approx(1 - 4 * 40 * 30 / (before[0].width * before[0].height), abs=0.001)
+    told = maker.get("shop").json()["materials"][0]["sheets"][0]["begun"]["says"]
+    assert "is left, with a free rectangle of" in told
+    # The next project goes on with it, round what is gone; then that is gone too.
+    second = CreateProject(maker.user, edited(first_design(shop_of(maker.user.pk)), *made_tags(2))).execute()
+    assert len(second.design.stock.used) == 4
+    ran(maker, second)
+    assert len(shop_of(maker.user.pk).shelf[0].used) == 6
+    assert not [one for one in check(plan(second.design, shop_of(maker.user.pk))) if one.level == "stop"]
+    third = CreateProject(maker.user, edited(second.design, {"do": "rename", "name": "Others"})).execute()
+    moved = edited(third.design, {"do": "place", "piece": "p1", "number": 1, "x": 150, "y": 120})
+    assert "More of this sheet is gone" in {one.title for one in check(plan(moved, shop_of(maker.user.pk)))}
+    # One press says that it is not so.
+    answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/give-back")
+    assert (answer.status_code, answer.json()["took"]) == (200, False)
+    assert shop_of(maker.user.pk).shelf[0].count == before[0].count
+    assert maker.post(f"projects/{project.pk}/runs/{run.pk}/give-back").status_code == 422
+
+
+def made_tags(copies: int) -> list[dict[str, Any]]:
+    return [
+        {"do": "add-part", "piece": "p1", "kind": "rectangle", "values": {"width": 40, "height": 30}, "x": 20, "y": 15},
+        {"do": "change", "of": "piece p1", "values": {"copies": copies}},
+    ]
+
+
+def test_what_is_not_cut_through_takes_nothing_from_the_shelf(maker: Maker) -> None:
+    project = CreateProject(maker.user, edited(first_design(shop_of(maker.user.pk)), *made_tags(1))).execute()
+    off = {"do": "change", "of": "operation outer", "values": {"on": False}}
+    engraved = {"do": "add-part", "piece": "p1", "kind": "circle", "x": 20, "y": 15, "role": "engraves"}
+    assert not takes(plan(edited(project.design, engraved, off), SHIPPED))

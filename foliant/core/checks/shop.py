@@ -2,9 +2,14 @@
 
 from collections.abc import Iterator
 
+import shapely
+
 from foliant.core.checks.finding import Finding, Fix
+from foliant.core.design import Stock
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.sheet import TakeStock
+from foliant.core.equipment import gone
+from foliant.core.packing.task import filled_in
 from foliant.core.ticket import Job
 from foliant.core.units import format_length
 
@@ -52,6 +57,17 @@ def stock_is_as_on_the_shelf(job: Job) -> Iterator[Finding]:
     newer = TakeStock.of(sheet)
     names = ("material", "thickness", "width", "height", "measured", "price")
     other = [name for name in names if getattr(newer.stock, name) != getattr(stock, name)]
+    if _more_is_gone(job, newer.stock):
+        yield Finding(
+            "stock_is_as_on_the_shelf",
+            "stop",
+            "More of this sheet is gone",
+            "Since this begun sheet was taken from the shelf, more was cut out of it: take it as it is now, and see "
+            "that nothing lies where it is gone.",
+            "sheet",
+            fixes=(Fix("Take it as it is now", newer),),
+        )
+        return
     if not other:
         return
     unit = job.design.unit
@@ -66,3 +82,16 @@ def stock_is_as_on_the_shelf(job: Job) -> Iterator[Finding]:
         "sheet",
         fixes=(Fix("Take it as it is now", newer),),
     )
+
+
+def _more_is_gone(job: Job, newer: Stock) -> bool:
+    """Whether something else than what lies here, as after this sheet's own run, is gone of a begun sheet by now."""
+    new = set(newer.used) - set(job.design.stock.used)
+    if not new or not job.design.stock.used:
+        return False
+    own = shapely.union_all([filled_in(laid.shape_on_sheet()) for laid in job.layout.instances])
+    return any(_gone_beyond(outline, own) for outline in gone(tuple(new)))
+
+
+def _gone_beyond(outline: shapely.Polygon, own: shapely.Geometry) -> bool:
+    return bool(shapely.difference(outline, shapely.buffer(own, 0.5)).area > 1.0)

@@ -4,6 +4,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from foliant.core.equipment.begun import GiveBack, TakeFromSheet
+from foliant.core.equipment.command import ShopCommand
 from foliant.core.equipment.machines import MachineProfile
 from foliant.core.equipment.materials import Material
 from foliant.core.equipment.names import Name, key_for
@@ -11,7 +13,7 @@ from foliant.core.equipment.recipes import Recipe
 from foliant.core.equipment.shop import Shop
 from foliant.core.equipment.stock import ShelfSheet
 from foliant.core.errors import Refused
-from foliant.core.frozen import Frozen, Numbers
+from foliant.core.frozen import Numbers
 from foliant.core.quantities import build, explain, with_values
 from foliant.core.units import Unit
 from foliant.core.works import find_work
@@ -28,16 +30,6 @@ _KINDS: dict[str, type[Thing]] = {
 }
 _FIRST = {"power": 20.0, "passes": 1.0, "speed": 50.0, "dwell": 0.5}
 """What a recipe starts from where there is none like it."""
-
-
-class ShopCommand(Frozen):
-    """An edit of the shop: `apply` gives the new shop or raises `Refused`; `says` names it for undo."""
-
-    def apply(self, shop: Shop) -> Shop:
-        raise NotImplementedError
-
-    def says(self, shop: Shop) -> str:
-        raise NotImplementedError
 
 
 class ChangeThing(ShopCommand):
@@ -213,6 +205,8 @@ ShopEdit = Annotated[
     | AddRecipe
     | KeepRecipe
     | RemoveThing
+    | TakeFromSheet
+    | GiveBack
     | SetShopUnit
     | ReplaceShop,
     Field(discriminator="do"),

@@ -43,6 +43,13 @@ class ShelfSheet(Frozen):
     note: Note = ""
     used: Used = ()
 
+    @property
+    def left(self) -> float:
+        """The share of it that is there, 0 to 1."""
+        sheet = shapely.box(0, 0, self.width, self.height)
+        missing = sum(shapely.area(shapely.intersection(sheet, gone(self.used)))) if self.used else 0.0
+        return float(1 - missing / sheet.area)
+
     def sentence(self) -> tuple[Bit, ...]:
         """The sheets as a phrase, their values in place."""
         return (Value("count"), " of ", Value("thickness"), " ", Value("material"), ", ", Value("width"), " × ",

@@ -18,7 +18,7 @@ from foliant.workshop.actions.projects import (
     RestoreProject,
 )
 from foliant.workshop.actions.runs import CommandRun, PressPanel, StartRun
-from foliant.workshop.actions.shop import ApplyShopEdit, KeepAsRecipe, OpenShop, WalkShop
+from foliant.workshop.actions.shop import ApplyShopEdit, KeepAsRecipe, MarkTaken, OpenShop, UnmarkTaken, WalkShop
 
 __all__ = [
     "AddFont",
@@ -32,6 +32,7 @@ __all__ = [
     "KeepMotif",
     "KeepStarter",
     "MarkFont",
+    "MarkTaken",
     "OpenDesign",
     "OpenShop",
     "PressPanel",
@@ -45,6 +46,7 @@ __all__ = [
     "StartRun",
     "StopPacking",
     "TakePacking",
+    "UnmarkTaken",
     "WalkHistory",
     "WalkShop",
 ]

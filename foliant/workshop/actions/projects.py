@@ -18,16 +18,19 @@ from foliant.workshop.fonts import in_own_fonts
 from foliant.workshop.models import Project, Revision, Run, pack
 
 MOST_PROJECTS = 1000
+LITTLE = 0.3
+"""A begun sheet of which no more than this share is left is taken only by whoever asks for it."""
+
 DELETED_KEPT = timedelta(days=30)
 """How long a deleted project can be brought back."""
 
 
 def first_design(shop: Shop) -> Design:
     """A new project has one empty piece, so that the first shape can be put on at once; and lies on the first sheet
-    that there is, for the first machine.
+    that there is, unless little is left of that, for the first machine.
     """
     design = apply(Design(unit=shop.unit), read_edit({"do": "add-piece"}))
-    sheet = next((sheet for sheet in shop.shelf if sheet.count), None)
+    sheet = next((sheet for sheet in shop.shelf if sheet.count and sheet.left > LITTLE), None)
     stock = TakeStock.of(sheet).stock if sheet else _stock_of(shop.materials[0])
     return design.model_copy(update={"stock": stock, "ticket": Ticket(machine=shop.machines[0].key)})
 

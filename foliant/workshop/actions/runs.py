@@ -7,14 +7,19 @@ from typing import Any
 from django.db import IntegrityError, OperationalError, transaction
 from django.utils import timezone
 
-from foliant.core.equipment import MachineProfile
+from foliant.core.design import Design
+from foliant.core.equipment import MachineProfile, Shop
+from foliant.core.equipment.begun import TakeFromSheet
 from foliant.core.errors import Refused
-from foliant.core.machine import LinkLost, script_of
+from foliant.core.machine import LinkLost, Script, script_of
 from foliant.core.machine.link import Command
+from foliant.core.machine.script import ScriptKind
+from foliant.core.ticket import plan
+from foliant.core.ticket.taking import taking
 from foliant.workshop.actions.action import Action
 from foliant.workshop.computing import planned
 from foliant.workshop.machines import address_text, driver_for, machine_of, queue_of
-from foliant.workshop.models import Project, Run
+from foliant.workshop.models import Project, Run, pack
 from foliant.workshop.tasks import drive
 
 logger = logging.getLogger("foliant.runs")
@@ -29,6 +34,12 @@ SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
 
+def worked_out(design: Design, shop: Shop, kind: ScriptKind, note: str) -> tuple[Script, TakeFromSheet | None]:
+    """The lines of a run, and what it cuts out of its sheet."""
+    script = script_of(design, shop, kind)
+    return script, taking(plan(design, shop), note) if kind == "job" else None
+
+
 @dataclass
 class StartRun(Action):
     """Send the job of a project's current revision, or a trace of its bounds, to its machine."""
@@ -39,7 +50,8 @@ class StartRun(Action):
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
         machine = machine_of(design, shop)
-        self.script = planned(script_of, design, shop, str(self.kind))
+        note = f"begun {timezone.localdate():%-d %B}: {design.name}"[:120]
+        self.script, taken = planned(worked_out, design, shop, str(self.kind), note)
         self.run = Run(
             project=self.project,
             revision=self.project.current,
@@ -51,6 +63,7 @@ class StartRun(Action):
         )
         driver_for(self.run.address)  # an address that Foliant may not connect to is said now, and never waited for
         self.run.lines = list(self.script.lines)
+        self.run.takes = pack(taken.model_dump(mode="json")) if taken else b""
 
     def check(self) -> None:
         for run in self.project.runs.filter(state__in=Run.ACTIVE).defer("program", "burnt_strokes"):

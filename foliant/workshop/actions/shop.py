@@ -3,14 +3,15 @@
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from foliant.core.equipment import SHIPPED, ShopEdit
+from foliant.core.equipment import SHIPPED, ShopEdit, read_shop_edit
+from foliant.core.equipment.begun import GiveBack, TakeFromSheet
 from foliant.core.equipment.edits import KeepRecipe, ReplaceShop
 from foliant.core.errors import Refused
 from foliant.core.formats.shop_file import read_shop_file
 from foliant.core.ticket import settings_of
 from foliant.workshop.actions.action import Action
 from foliant.workshop.actions.history import StaleRevision, thin_out
-from foliant.workshop.models import Project, ShopState, Workshop, pack, shop_of
+from foliant.workshop.models import Project, Run, ShopState, Workshop, pack, shop_of, unpack
 
 
 def _standing(owner: Any, revision: int) -> Workshop | None:
@@ -66,6 +67,39 @@ def _done(owner: Any, edit: ShopEdit) -> ShopState:
     found = Workshop.objects.filter(owner=owner).first()
     result: ShopState = ApplyShopEdit(owner, found.current if found else 0, edit).execute()
     return result
+
+
+@dataclass
+class MarkTaken(Action):
+    """Mark what a run has cut out of its sheet as gone on its owner's shelf."""
+
+    run: Run
+
+    def execute(self) -> None:
+        run, owner = self.run, self.run.project.owner
+        edit = read_shop_edit(unpack(bytes(run.takes)))
+        shop = shop_of(owner.pk)
+        if not isinstance(edit, TakeFromSheet) or not shop.has_material(edit.sheet.material):
+            return
+        source = next((sheet for sheet in shop.shelf if sheet.key == edit.sheet.key), None)
+        begun = "" if source and source.used else edit.begun(shop).key
+        _done(owner, edit)
+        back = GiveBack(do="give-back", before=source, begun=begun)
+        Run.objects.filter(pk=run.pk).update(gives_back=pack(back.model_dump(mode="json")))
+
+
+@dataclass
+class UnmarkTaken(Action):
+    """Mark what a run took as there after all."""
+
+    run: Run
+
+    def execute(self) -> None:
+        if not self.run.gives_back:
+            raise Refused("Nothing that this run took is marked as gone.")
+        edit = read_shop_edit(unpack(bytes(self.run.gives_back)))
+        Run.objects.filter(pk=self.run.pk).update(gives_back=b"")
+        _done(self.run.project.owner, edit)
 
 
 @dataclass

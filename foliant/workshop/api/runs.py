@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
-from foliant.workshop.actions import CommandRun, PressPanel, StartRun
+from foliant.workshop.actions import CommandRun, PressPanel, StartRun, UnmarkTaken
 from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
 from foliant.workshop.models import Run
@@ -73,6 +73,14 @@ def post_command(request: HttpRequest, project_id: int, run_id: int, data: Comma
     project = own(request, project_id)
     run = CommandRun(get_object_or_404(project.runs, pk=run_id), data.command).execute()
     return runs.run_view(run, project.design)
+
+
+@router.post("/projects/{int:project_id}/runs/{int:run_id}/give-back")
+def post_give_back(request: HttpRequest, project_id: int, run_id: int) -> dict[str, Any]:
+    """What the run cut out of its sheet is there after all."""
+    project = own(request, project_id)
+    UnmarkTaken(get_object_or_404(project.runs, pk=run_id)).execute()
+    return runs.run_view(get_object_or_404(project.runs, pk=run_id), project.design)
 
 
 @router.post("/projects/{int:project_id}/machine/panel")

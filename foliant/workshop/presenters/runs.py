@@ -41,6 +41,7 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
         "estimate": format_duration(run.estimate),
         "beside": _beside(run),
         "command": run.command,
+        "took": bool(run.gives_back),
     }
 
 
@@ -67,7 +68,7 @@ def _beside(run: Run) -> str:
 
 def newest_run(project: Project) -> Run | None:
     """The run the page should show: the newest."""
-    return project.runs.defer("burnt_strokes", "program").first()
+    return project.runs.defer("burnt_strokes", "program", "takes").first()
 
 
 def machine_view(design: Design, shop: Shop) -> dict[str, Any]:

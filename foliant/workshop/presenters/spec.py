@@ -349,7 +349,7 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
         _shelf(stock, shop, unit),
         text(" of "),
         *(said("stock", told, word, unit, {"material": material_choices(shop)}) for word in stock.sentence()),
-        text(f"{', begun' if stock.used else ''}; {layout.used:.0%} used.".replace("%", "\u00a0%")),
+        text(f"; {layout.used:.0%} used.".replace("%", "\u00a0%")),
     ]
 
 
@@ -362,7 +362,8 @@ def _shelf(stock: Stock, shop: Shop, unit: Unit) -> Bit:
     """The sheet, as a choice of what lies on the shelf; each is an edit."""
     edits = [TakeStock.of(sheet).model_dump_json() for sheet in shop.shelf]
     choices = list(zip(edits, (_on_shelf(sheet, shop, unit) for sheet in shop.shelf), strict=True))
-    said = "a sheet from the shelf" if any(sheet.key == stock.source for sheet in shop.shelf) else "one sheet"
+    known = any(sheet.key == stock.source for sheet in shop.shelf)
+    said = "a begun sheet" if stock.used else "a sheet from the shelf" if known else "one sheet"
     if not choices:
         return text(said)
     return _choice("stock", "source", "The sheet", "", choices, said)
@@ -370,7 +371,8 @@ def _shelf(stock: Stock, shop: Shop, unit: Unit) -> Bit:
 
 def _on_shelf(sheet: ShelfSheet, shop: Shop, unit: Unit) -> str:
     size = f"{format_length(sheet.width, unit, with_unit=False)} × {format_length(sheet.height, unit)}"
-    return f"{format_length(sheet.thickness, unit)} {shop.material(sheet.material).name}, {size} ({sheet.count} there)"
+    there = f"begun, {sheet.left:.0%} left".replace("%", " %") if sheet.used else f"{sheet.count} there"
+    return f"{format_length(sheet.thickness, unit)} {shop.material(sheet.material).name}, {size} ({there})"
 
 
 def material_choices(shop: Shop) -> Choices:

@@ -2,9 +2,13 @@
 
 from typing import Any
 
-from foliant.core.equipment import Material, Recipe, ShelfSheet, Shop
+import shapely
+
+from foliant.core.equipment import Material, Recipe, ShelfSheet, Shop, gone
 from foliant.core.equipment.machines import KINDS
+from foliant.core.packing.room import largest_rectangle
 from foliant.core.quantities import quantity_of
+from foliant.core.units import format_length
 from foliant.core.works import WORKS
 from foliant.workshop.models import Workshop, shop_of
 from foliant.workshop.presenters.spec import Bit, material_choices, said, say, text, value
@@ -67,7 +71,24 @@ def _briefly(material: Material, shop: Shop) -> str:
 def _sheet(sheet: ShelfSheet, shop: Shop) -> dict[str, Any]:
     measured = sheet.thickness if sheet.measured is None else sheet.measured
     told = sheet.model_copy(update={"measured": measured})
-    return {"key": sheet.key, "spec": _said(f"sheet {sheet.key}", told, shop)}
+    return {"key": sheet.key, "spec": _said(f"sheet {sheet.key}", told, shop), "begun": _begun(sheet, shop)}
+
+
+def _begun(sheet: ShelfSheet, shop: Shop) -> dict[str, str] | None:
+    """What is left of a begun sheet, as a picture and as words."""
+    if not sheet.used:
+        return None
+    missing = gone(sheet.used)
+    rings = [shapely.get_coordinates(part.exterior).round(2).tolist() for part in missing]
+    left, top, right, bottom = largest_rectangle(sheet.width, sheet.height, missing)
+    width = format_length(int(right - left), shop.unit, with_unit=False)
+    free = f"{width} × {format_length(int(bottom - top), shop.unit)}"
+    return {
+        "box": f"-1 -1 {sheet.width + 2:g} {sheet.height + 2:g}",
+        "d": f"M0 0H{sheet.width:g}V{sheet.height:g}H0Z",
+        "gone": "".join("M" + "L".join(f"{x:g} {y:g}" for x, y in ring) + "Z" for ring in rings),
+        "says": f"{sheet.left:.0%} is left, with a free rectangle of {free}".replace("%", "\u00a0%"),
+    }
 
 
 def _recipes(shop: Shop) -> dict[str, dict[str, list[dict[str, Any]]]]:

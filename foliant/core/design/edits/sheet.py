@@ -25,7 +25,7 @@ class TakeStock(Command):
     @classmethod
     def of(cls, sheet: ShelfSheet) -> "TakeStock":
         """The edit that takes these sheets."""
-        names = ("material", "width", "height", "thickness", "measured", "price")
+        names = ("material", "width", "height", "thickness", "measured", "price", "used")
         return cls(do="take-stock", stock=Stock(source=sheet.key, **{name: getattr(sheet, name) for name in names}))
 
     def apply(self, design: Design) -> Design:

@@ -136,6 +136,13 @@ export function register(Alpine) {
         project.complain(problem);
       }
     },
+    async giveBack() {
+      try {
+        project.view.run = await post(`${project.address}/runs/${this.run.id}/give-back`);
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
     watch() {
       clearTimeout(this.timer);
       const look = async () => {
