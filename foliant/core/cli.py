@@ -19,14 +19,14 @@ from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.svg import path_data
 from foliant.core.formats.tables import with_rows
-from foliant.core.layout import MOST_SECONDS, packings
+from foliant.core.layout import MOST_SECONDS, lay_sheets, packings
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
-from foliant.core.pricing import QUANTITIES, Price, price, price_of_many, prices_by_piece
+from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_piece
 from foliant.core.proof import PROOFS, write_proof
 from foliant.core.quantities import with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
-from foliant.core.ticket import Job, plan
+from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.units import format_duration, format_length
 
 
@@ -57,6 +57,8 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about)
         command.add_argument("design", help="a design file, or - for standard input")
         command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
+        if name in ("check", "export", "estimate", "program"):
+            command.add_argument("--sheet", type=int, default=1, help="which sheet of those it takes, from 1")
         command.add_argument("--rows", help="a CSV or XLSX file of rows for the roster, in place of the design's own")
         command.set_defaults(run=run)
         if name == "export":
@@ -110,7 +112,11 @@ def _shop_of(options: argparse.Namespace) -> Shop:
 
 
 def _job(options: argparse.Namespace) -> Job:
-    return plan(_read(options), _shop_of(options))
+    design = _read(options)
+    sheets = len(lay_sheets(design))
+    if not 1 <= options.sheet <= sheets:
+        raise Refused(f"There is no sheet {options.sheet}: the design takes {sheets}.")
+    return plan(design, _shop_of(options), options.sheet)
 
 
 def _bytes(file: str) -> bytes:
@@ -215,12 +221,18 @@ def _estimate(options: argparse.Namespace) -> int:
 
 
 def _price(options: argparse.Namespace) -> int:
-    job = _job(options)
-    found, currency = price(job), job.shop.rates.currency
+    jobs = plan_all(_read(options), _shop_of(options))
+    found, currency = price_of_all(jobs), jobs[0].shop.rates.currency
     if options.json:
-        pieces = [{"piece": name, "count": one.pieces, **_amounts(one)} for name, one in prices_by_piece(job)]
-        many = [{"count": count, **_amounts(price_of_many(job, count))} for count in QUANTITIES]
-        whole = {"currency": currency, "pieces": found.pieces, "sheet": job.design.stock.price, **_amounts(found)}
+        pieces = [{"piece": name, "count": one.pieces, **_amounts(one)} for name, one in prices_by_piece(jobs)]
+        many = [{"count": count, **_amounts(price_of_many(jobs, count))} for count in QUANTITIES]
+        whole = {
+            "currency": currency,
+            "pieces": found.pieces,
+            "sheets": len(jobs),
+            "sheet": jobs[0].design.stock.price,
+            **_amounts(found),
+        }
         print(json.dumps({**whole, "by_piece": pieces, "quantities": many}, indent=1, ensure_ascii=False))
     else:
         print("\n".join(f"{amount:>8.2f} {currency}  {name}" for name, amount in _amounts(found).items()))
@@ -239,11 +251,18 @@ def _pack(options: argparse.Namespace) -> int:
     if options.to:
         _write(Path(options.to), write_design(best.edit.apply(design)).encode())
     if options.json:
-        found = {"sheets": 1, "placed": best.placed, "left_over": best.left_over, "density": round(best.density, 4)}
+        found = {
+            "sheets": best.sheets,
+            "placed": best.placed,
+            "left_over": best.left_over,
+            "density": round(best.density, 4),
+        }
         print(json.dumps({**found, "reach": round(best.reach, 3)}, indent=1))
     else:
         left = f", {best.left_over} without room" if best.left_over else ""
-        print(f"1 sheet, {best.placed} placed{left}; {best.density:.1%} of the strip used, {best.reach:.1f} mm long")
+        sheets = f"{best.sheets} sheet{'' if best.sheets == 1 else 's'}"
+        dense = f"{best.density:.1%} of the strip used"
+        print(f"{sheets}, {best.placed} placed{left}; {dense}, the last {best.reach:.1f} mm long")
     return 0
 
 

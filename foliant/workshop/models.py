@@ -352,6 +352,7 @@ class Run(models.Model):
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
     revision = models.PositiveIntegerField()
+    sheet = models.PositiveIntegerField(default=1)
     program = models.BinaryField(default=bytes)
     machine = models.CharField(max_length=60)
     address = models.CharField(max_length=80)

@@ -23,6 +23,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
 from django.views.generic import CreateView
 
+from foliant.core.design.model import MOST_SHEETS
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.motifs import MOTIFS
@@ -205,11 +206,13 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
     asked_by(maker_of(request).pk)
     try:
         design = project.design
-        view = station_view(station, project, design)
+        sheet = _sheet_asked(request)
+        view = station_view(station, project, design, sheet)
     except Refused as refusal:
         return _cannot_be_shown(request, project, station, str(refusal))
     boot = {
         "station": station,
+        "sheet": view["sheet"]["number"] if "sheet" in view else sheet,
         "state": opened(project, design),
         "view": view,
         "align": ALIGN,
@@ -225,6 +228,12 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         f"workshop/{station}.html",
         {"project": project, "stations": STATIONS, "station": station, "boot": boot},
     )
+
+
+def _sheet_asked(request: HttpRequest) -> int:
+    """The number of the sheet that an address names; 1 where it names none."""
+    asked = request.GET.get("sheet", "")
+    return min(int(asked), MOST_SHEETS) if asked.isdecimal() and len(asked) < 4 and int(asked) else 1
 
 
 def _cannot_be_shown(request: HttpRequest, project: Project, station: str, says: str) -> HttpResponse:

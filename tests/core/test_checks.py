@@ -6,6 +6,8 @@ import pytest
 
 from foliant.core.checks import Finding, check
 from foliant.core.design import Design
+from foliant.core.design.edits.sheet import TakeStock
+from foliant.core.equipment import SHIPPED
 from tests.making import edited, one_piece, plan, put, tag
 
 
@@ -99,9 +101,19 @@ def test_full_power_and_impossible_speed_are_worth_a_look() -> None:
     assert "250 mm/s" in found(hot, "speeds_are_real")[0].sentence
 
 
-def test_too_many_for_the_sheet_and_none_at_all() -> None:
-    assert "2 of 20" in found(tag(copies=20), "everything_fits")[0].sentence
+def test_what_fits_no_sheet_and_none_at_all() -> None:
+    large = one_piece(put("rectangle", width=310, height=60), copies=3)
+    assert "3 of 3" in found(large, "everything_fits")[0].sentence
+    assert not found(tag(copies=20), "everything_fits")
     assert found(tag(copies=0), "sheet_is_not_empty")
+
+
+def test_more_sheets_are_needed_than_the_shelf_has() -> None:
+    design = edited(tag(copies=100), {"do": "take-stock", "stock": TakeStock.of(SHIPPED.shelf[0]).stock.model_dump()})
+    few = SHIPPED.model_copy(update={"shelf": (SHIPPED.shelf[0].model_copy(update={"count": 2}),)})
+    titles = [one.title for one in check(plan(design, few)) if one.check == "the_shelf_has_enough_sheets"]
+    assert len(titles) == 1
+    assert not found(tag(copies=2), "the_shelf_has_enough_sheets")
 
 
 def test_a_piece_whose_material_is_all_cut_away() -> None:
@@ -131,15 +143,11 @@ def fixed(design: Design, name: str, fix: int = 0) -> Design:
     return found(design, name)[0].fixes[fix].edit.apply(design)
 
 
-def test_what_finds_no_room_gets_a_larger_sheet_or_is_asked_for_less_often() -> None:
-    many = tag(copies=40)
-    (finding,) = found(many, "everything_fits")
-    assert [fix.says for fix in finding.fixes] == ["Ask for 18"]
-    thick = edited(many, changed("stock", thickness=4))
-    (finding,) = found(thick, "everything_fits")
-    assert [fix.says for fix in finding.fixes] == ["Take a sheet of 600 mm × 400 mm", "Ask for 18"]
-    for fix in range(2):
-        assert not found(fixed(thick, "everything_fits", fix), "everything_fits")
+def test_what_finds_no_room_gets_a_larger_sheet() -> None:
+    large = edited(one_piece(put("rectangle", width=310, height=60)), changed("stock", thickness=4))
+    (finding,) = found(large, "everything_fits")
+    assert [fix.says for fix in finding.fixes] == ["Take a sheet of 600 mm × 400 mm"]
+    assert not found(fixed(large, "everything_fits"), "everything_fits")
 
 
 def test_a_sheet_beyond_the_bed_gets_another_machine_or_is_cut_down() -> None:

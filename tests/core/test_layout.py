@@ -5,7 +5,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.layout import lay_out
+from foliant.core.layout import lay_out, lay_sheets
 from foliant.core.making import make
 from tests.making import edited, one_piece, put, tag
 
@@ -15,10 +15,26 @@ def test_rows_keep_the_margin_and_the_gap() -> None:
     assert [instance.bounds[:2] for instance in layout.instances] == [(4, 4), (78, 4), (152, 4), (4, 36)]
 
 
-def test_what_finds_no_room_is_counted() -> None:
-    layout = lay_out(tag(copies=20))
-    assert len(layout.instances) == 18
+def test_as_many_sheets_are_opened_as_the_pieces_take() -> None:
+    first, second = lay_sheets(tag(copies=20))
+    assert (len(first.instances), len(second.instances)) == (18, 2)
+    assert [laid.bounds[:2] for laid in second.instances] == [(4, 4), (78, 4)]
+    assert lay_out(tag(copies=20), 2) is second
+    assert lay_out(tag(copies=20), 7) is second  # there are fewer by now
+
+
+def test_what_is_larger_than_a_sheet_finds_no_room() -> None:
+    (layout,) = lay_sheets(one_piece(put("rectangle", width=310, height=60), copies=2))
     assert [(piece.name, count) for piece, count in layout.left_over] == [("Guide tag", 2)]
+
+
+def test_an_instance_is_put_on_another_sheet_and_the_others_stay() -> None:
+    design = edited(tag(copies=20), {"do": "place", "piece": "p1", "number": 1, "sheet": 2, "x": 200, "y": 100})
+    first, second = lay_sheets(design)
+    assert [laid.number for laid in second.instances] == [1, 19, 20]
+    assert (len(first.instances), first.instances[0].bounds[:2]) == (17, (78, 4))
+    far = edited(design, {"do": "place", "piece": "p1", "number": 2, "sheet": 4, "x": 4, "y": 4})
+    assert [len(layout.instances) for layout in lay_sheets(far)] == [16, 3, 0, 1]
 
 
 def test_the_share_used_is_the_area_of_the_outlines() -> None:
@@ -52,12 +68,13 @@ def test_rows_never_overlap_or_leave_the_margin(
         one_piece(put("rectangle", width=width, height=height), copies=copies),
         {"do": "change", "of": "sheet", "values": {"gap": gap, "margin": margin}},
     )
-    layout = lay_out(design)
-    boxes = [shapely.box(*instance.bounds) for instance in layout.instances]
-    assert len(boxes) + sum(count for _, count in layout.left_over) == copies
+    sheets = lay_sheets(design)
+    assert sum(len(layout.instances) for layout in sheets) == copies
     inside = shapely.box(margin, margin, 300 - margin, 200 - margin).buffer(1e-6)
-    assert all(inside.contains(box) for box in boxes)
-    assert all(a.distance(b) >= gap - 1e-4 for i, a in enumerate(boxes) for b in boxes[:i])
+    for layout in sheets:
+        boxes = [shapely.box(*instance.bounds) for instance in layout.instances]
+        assert all(inside.contains(box) for box in boxes)
+        assert all(a.distance(b) >= gap - 1e-4 for i, a in enumerate(boxes) for b in boxes[:i])
 
 
 @pytest.mark.parametrize(("x", "y"), [(4, 4), (40, 10), (150, 30), (0, 60), (90, 0)])

@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from foliant.core.design.placing import part_bounds
+from foliant.core.layout import lay_out
 from tests.journeys.acting import Maker, open_copy
 from tests.journeys.test_board import at, begin, design_of, drag, put_hole, spec
 from tests.journeys.test_reach import found_by_axe
@@ -195,4 +196,4 @@ def test_a_piece_is_put_in_the_middle_of_the_sheet(page: Page) -> None:
     expect(page.get_by_role("button", name="Undo")).to_have_attribute(
         "title", re.compile(r"Undo: align Torch token \d with the sheet")
     )
-    assert design_of(page).sheet.places[0].x == pytest.approx((240 - 48) / 2)
+    assert lay_out(design_of(page)).instances[1].bounds[0] == pytest.approx((240 - 48) / 2)

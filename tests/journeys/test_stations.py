@@ -85,21 +85,28 @@ def test_a_piece_dragged_over_another_takes_its_place_and_two_put_over_each_othe
     page.wait_for_url(re.compile("/sheet/"))
 
 
-def test_more_than_fits_is_said_and_another_sheet_takes_them(page: Page, go: Go) -> None:
+def test_more_than_fits_comes_on_another_sheet_and_a_larger_one_takes_them_all(page: Page, go: Go) -> None:
     go("Torch tokens", "Sheet")
     panel = page.locator(".panel")
     panel.get_by_role("button", name="The number of pieces").click()
     page.keyboard.type("30")
     page.keyboard.press("Enter")
-    expect(panel).to_contain_text("18 without room")
+    tabs = page.get_by_role("navigation", name="Sheets").get_by_role("link")
+    expect(tabs).to_have_count(3)
+    tabs.nth(2).click()
+    expect(panel).to_contain_text("6 laid out")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Ticket")).click()
+    expect(tabs.nth(2)).to_have_attribute("aria-current", "page")
+    page.go_back()
     page.get_by_role("button", name="The width of the stock").click()
     page.keyboard.type("39 cm")
     page.keyboard.press("Enter")
-    expect(panel).to_contain_text("9 without room")
+    expect(tabs).to_have_count(2)
     page.get_by_role("button", name="The height of the stock").click()
     page.keyboard.type("12in")
     page.keyboard.press("Enter")
-    expect(panel).not_to_contain_text("without room")
+    expect(tabs).to_have_count(0)
+    expect(panel).to_contain_text("30 laid out")
 
 
 def test_settings_of_ones_own_are_marked_and_can_be_taken_back(page: Page, go: Go) -> None:

@@ -10,7 +10,7 @@ from foliant.core.checks import check
 from foliant.workshop.demo import bay_signs, load_demo, open_night_tags, torch_tokens
 from foliant.workshop.models import Project
 from foliant.workshop.presenters.checks import rehearsal_points
-from tests.making import edited, plan, tag
+from tests.making import edited, one_piece, plan, put, tag
 from tests.workshop.conftest import Maker
 
 
@@ -56,9 +56,23 @@ def test_an_operation_without_a_recipe_asks_for_settings(maker: Maker) -> None:
 
 
 def test_the_sheet_says_what_fits(maker: Maker) -> None:
-    words = maker.get(f"projects/{maker.project(tag(copies=20)).pk}/stations/sheet").json()["words"]
-    assert (words["placed"], words["leftOver"]) == (18, 2)
-    assert words["rows"][0]["says"] == "2 without room"
+    project = maker.project(tag(copies=20))
+    first = maker.get(f"projects/{project.pk}/stations/sheet").json()
+    assert (first["words"]["placed"], first["words"]["leftOver"]) == (18, 0)
+    assert [one["says"] for one in first["sheet"]["sheets"]] == ["18 pieces, 61\u00a0% used", "2 pieces, 7\u00a0% used"]
+    second = maker.get(f"projects/{project.pk}/stations/sheet?sheet=2").json()
+    assert (second["sheet"]["number"], len(second["sheet"]["instances"])) == (2, 2)
+    standing = maker.get(f"projects/{project.pk}/standing?sheet=2").json()
+    assert standing["sheet"] == "20 laid out on 2 sheets"
+    assert standing["costs"]["total"][0] == "20 pieces"
+    assert standing["ticket"] != maker.get(f"projects/{project.pk}/standing").json()["ticket"]
+    for station in ("sheet", "ticket", "check", "run"):
+        assert maker.client.get(f"/projects/{project.pk}/{station}/?sheet=2").status_code == 200
+    assert maker.client.get(f"/projects/{project.pk}/run/?sheet=x").status_code == 200
+    assert maker.get(f"projects/{project.pk}/standing?sheet=0").status_code == 422
+    large = maker.project(one_piece(put("rectangle", width=310, height=60)))
+    words = maker.get(f"projects/{large.pk}/stations/sheet").json()["words"]
+    assert words["rows"][0]["says"] == "1 without room"
 
 
 def test_the_rehearsal_follows_the_toolpath_with_its_clock() -> None:

@@ -25,6 +25,7 @@ from foliant.core.checks.sheet import (
     packed_pieces_are_as_they_were,
     sheet_is_not_empty,
     the_sheet_is_not_cut_along_its_edge,
+    the_shelf_has_enough_sheets,
 )
 from foliant.core.checks.shop import machines_are_here, materials_are_here, stock_is_as_on_the_shelf
 from foliant.core.ticket import Job
@@ -39,6 +40,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     sheet_is_not_empty,
     stock_is_as_on_the_shelf,
     everything_fits,
+    the_shelf_has_enough_sheets,
     nothing_sticks_out,
     the_sheet_is_not_cut_along_its_edge,
     nothing_overlaps,

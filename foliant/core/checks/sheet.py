@@ -7,10 +7,9 @@ import numpy as np
 import shapely
 
 from foliant.core.checks.finding import Bounds, Finding, Fix, say
-from foliant.core.design import Piece
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.sheet import ArrangeInRows, PlaceInstance, TakeStock
-from foliant.core.layout import lay_out
+from foliant.core.layout import lay_out, lay_sheets
 from foliant.core.ticket import Job
 
 _SLACK = 0.001
@@ -34,23 +33,39 @@ def sheet_is_not_empty(job: Job) -> Iterator[Finding]:
 
 def everything_fits(job: Job) -> Iterator[Finding]:
     """What found no room on the sheet will not be made."""
-    placed = Counter(laid.piece.id for laid in job.layout.instances)
+    placed = Counter(laid.piece.id for layout in lay_sheets(job.design) for laid in layout.instances)
     for piece, count in job.layout.left_over:
         wanted = placed[piece.id] + count
         yield Finding(
             "everything_fits",
             "look",
             f"{count} of {piece.name} without room",
-            f"{count} of {wanted} {piece.name} found no room on the sheet and will not be made: pack them "
-            "close together, take a larger sheet, a smaller gap or margin, or ask for fewer.",
+            f"{count} of {wanted} {piece.name} found no room on any sheet and will not be made: take a larger sheet, "
+            "or a smaller margin.",
             "sheet",
             piece.id,
-            fixes=tuple(_roomier(job, piece, count)),
+            fixes=tuple(_roomier(job)),
         )
 
 
-def _roomier(job: Job, piece: Piece, count: int) -> Iterator[Fix]:
-    """A sheet from the shelf on which all find room, or fewer pieces."""
+def the_shelf_has_enough_sheets(job: Job) -> Iterator[Finding]:
+    """As many sheets have to be there as the pieces take."""
+    stock, needed = job.design.stock, job.layout.count
+    source = next((sheet for sheet in job.shop.shelf if stock.source and sheet.key == stock.source), None)
+    if source is None or source.used or needed <= max(source.count, 1):
+        return
+    there = "one is" if source.count == 1 else f"{source.count} are"
+    yield Finding(
+        "the_shelf_has_enough_sheets",
+        "look",
+        f"{needed} sheets are needed",
+        f"The pieces take {needed} sheets, and {there} on the shelf: pack them close together, or ask for fewer.",
+        "sheet",
+    )
+
+
+def _roomier(job: Job) -> Iterator[Fix]:
+    """A sheet from the shelf on which all find room."""
     design, unit = job.design, job.design.unit
     larger = [sheet for sheet in job.shop.shelf if sheet.material == design.stock.material and sheet.count]
     for sheet in sorted(larger, key=lambda sheet: sheet.width * sheet.height):
@@ -59,10 +74,6 @@ def _roomier(job: Job, piece: Piece, count: int) -> Iterator[Fix]:
         if same and not lay_out(edit.apply(design)).left_over:
             yield Fix(f"Take a sheet of {say(sheet.width, unit)} × {say(sheet.height, unit)}", edit)
             break
-    left = piece.copies - count
-    if left > 0 and not piece.tied:
-        fewer = Change(do="change", of=f"piece {piece.id}", values={"copies": left})
-        yield Fix(f"Ask for {left}", fewer)
 
 
 def the_sheet_is_not_cut_along_its_edge(job: Job) -> Iterator[Finding]:
@@ -82,6 +93,7 @@ def the_sheet_is_not_cut_along_its_edge(job: Job) -> Iterator[Finding]:
             piece=instance.piece.id,
             row=instance.instance.row,
             number=instance.number,
+            sheet=job.layout.number,
             x=min(max(left, _INWARD), stock.width - _INWARD - (right - left)),
             y=min(max(top, _INWARD), stock.height - _INWARD - (bottom - top)),
         )

@@ -38,6 +38,7 @@ MOST_PIECES = 200
 MOST_PARTS = 2000
 MOST_COPIES_ON_A_PIECE = 3000
 MOST_PLACES = 10_000
+MOST_SHEETS = 50
 
 
 def _check_roles(roles: tuple[Role, ...]) -> tuple[Role, ...]:
@@ -220,8 +221,9 @@ RowIfAny = Annotated[str, Field(pattern=r"^([a-z][a-z0-9]{0,15})?$")]
 
 
 class Place(Frozen):
-    """Where one instance was put: its piece's origin on the sheet, and how far it is turned about that, clockwise.
+    """Where one instance was put: its piece's origin on a sheet, and how far it is turned about that, clockwise.
 
+    sheet   which of the sheets that the project takes, from 1
     row     the id of its row, or "" where its piece takes nothing from the roster
     locked  whether packing leaves it where it is
     proved  a digest of the outline that packing found this place for, or "" where it was put by hand
@@ -230,6 +232,7 @@ class Place(Frozen):
     piece: Identifier
     row: RowIfAny = ""
     number: int = Field(ge=1)
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
     x: Across
     y: Down
     turn: Rotation = 0.0

@@ -34,11 +34,11 @@ WRITERS: dict[str, Writer] = {
 }
 
 
-def written(design: Design, shop: Shop, ending: str) -> bytes:
-    """A design's sheet in a format of `WRITERS`; its design file also where the sheet cannot be planned."""
+def written(design: Design, shop: Shop, ending: str, sheet: int = 1) -> bytes:
+    """One of a design's sheets in a format of `WRITERS`; its design file also where the sheet cannot be planned."""
     if ending == DESIGN_ENDING:
         return write_design(design).encode()
-    return WRITERS[ending].write(plan(design, shop))
+    return WRITERS[ending].write(plan(design, shop, sheet))
 
 
 __all__ = ["WRITERS", "Writer", "write_design", "write_gcode", "write_svg", "written"]

@@ -3,7 +3,7 @@
 from foliant.core.layout.filling import filled, fit_on_a_sheet, more_of, room_left
 from foliant.core.layout.laid import Laid, Layout
 from foliant.core.layout.packed import MOST_SECONDS, Packing, packings
-from foliant.core.layout.rows import lay_out
+from foliant.core.layout.rows import lay_out, lay_sheets
 from foliant.core.layout.sliding import Slid, out_of_place, slid
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "filled",
     "fit_on_a_sheet",
     "lay_out",
+    "lay_sheets",
     "more_of",
     "out_of_place",
     "packings",

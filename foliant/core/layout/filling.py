@@ -7,7 +7,7 @@ from foliant.core.design.lying import digest_of
 from foliant.core.design.resolve import resolve
 from foliant.core.errors import Refused
 from foliant.core.layout.laid import Laid, Layout
-from foliant.core.layout.rows import lay_out
+from foliant.core.layout.rows import lay_out, lay_sheets
 from foliant.core.packing import Bed, Packed, Put, Stamp, Task, fill
 from foliant.core.packing.room import largest_rectangle
 from foliant.core.remembering import remembered
@@ -16,25 +16,28 @@ MOST_COPIES = 500
 """As many as one piece may be asked for."""
 
 
-def filled(design: Design, piece_id: str) -> PutPacked:
-    """The edit that asks for as many more of a piece as what is left of the sheet takes, and lays them; everything else
+def filled(design: Design, piece_id: str, sheet: int = 1) -> PutPacked:
+    """The edit that asks for as many more of a piece as what is left of a sheet takes, and lays them; everything else
     stays where it lies. Raises `Refused` where none fits, or the piece comes once for each row.
     """
     piece = design.piece(piece_id)
     if piece_id in tied_pieces(design):
         raise Refused(f"{piece.name} comes once for each row of the roster: add rows, or ask for more of each.")
-    found = more_of(design, piece)
+    found = more_of(design, piece, sheet)
     if not found.puts:
         raise Refused(f"No more of {piece.name} finds a place on what is left of the sheet.")
     digest = digest_of(resolve(piece))
-    stay = tuple(_place(laid) for laid in lay_out(design).instances)
-    new = tuple(_new(piece, piece.copies + number, put, digest) for number, put in enumerate(found.puts, 1))
+    stay = tuple(_place(laid, layout.number) for layout in lay_sheets(design) for laid in layout.instances)
+    number_there = lay_out(design, sheet).number
+    new = tuple(
+        _new(piece, piece.copies + number, number_there, put, digest) for number, put in enumerate(found.puts, 1)
+    )
     return PutPacked(do="pack", places=(*stay, *new), asks=((piece_id, piece.copies + len(found.puts)),))
 
 
-def more_of(design: Design, piece: Piece) -> Packed:
-    """As many more of a piece as what is left of the sheet takes, by one pass."""
-    layout = lay_out(design)
+def more_of(design: Design, piece: Piece, number: int = 1) -> Packed:
+    """As many more of a piece as what is left of a sheet takes, by one pass."""
+    layout = lay_out(design, number)
     resolved = resolve(piece)
     area = resolved.outline.path.area
     taken = tuple(laid.shape_on_sheet() for laid in layout.instances) + layout.gone
@@ -67,13 +70,14 @@ def room_left(layout: Layout) -> tuple[float, float]:
     return right - left, bottom - top
 
 
-def _place(laid: Laid) -> Place:
+def _place(laid: Laid, sheet: int) -> Place:
     """The place at which something lies, as packing leaves it."""
     digest = digest_of(laid.instance.resolved)
     if laid.place:
         return laid.place.model_copy(update={"proved": digest})
-    return Place(piece=laid.piece.id, row=laid.instance.row, number=laid.number, x=laid.x, y=laid.y, proved=digest)
+    names = {"piece": laid.piece.id, "row": laid.instance.row, "number": laid.number}
+    return Place(**names, sheet=sheet, x=laid.x, y=laid.y, proved=digest)
 
 
-def _new(piece: Piece, number: int, put: Put, digest: str) -> Place:
-    return Place(piece=piece.id, number=number, x=put.x, y=put.y, turn=put.turn, proved=digest)
+def _new(piece: Piece, number: int, sheet: int, put: Put, digest: str) -> Place:
+    return Place(piece=piece.id, number=number, sheet=sheet, x=put.x, y=put.y, turn=put.turn, proved=digest)

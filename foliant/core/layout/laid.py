@@ -35,6 +35,11 @@ class Laid:
         return self.instance.number
 
     @property
+    def sheet(self) -> int:
+        """Which sheet it was put on; 1 where it was not."""
+        return self.place.sheet if self.place else 1
+
+    @property
     def turn(self) -> float:
         """How far it is turned clockwise, degrees."""
         return self.place.turn if self.place else 0.0
@@ -92,10 +97,16 @@ class Laid:
 
 @dataclass(frozen=True, eq=False)
 class Layout:
-    """What lies on a sheet of a width and height (mm), what of it is gone, and (piece, how many) for what found no
-    room.
+    """What lies on one of the sheets of a project.
+
+    number, count  which it is, from 1, and how many there are
+    width, height  its size, mm
+    left_over      (piece, how many) for what found no room on any of them
+    gone           what of it is gone: only the first can have been begun
     """
 
+    number: int
+    count: int
     width: float
     height: float
     instances: tuple[Laid, ...]

@@ -1,4 +1,4 @@
-"""Placing in rows: left to right, top to bottom, with a gap and a margin, round what was put and what is gone."""
+"""Placing in rows: left to right, top to bottom, sheet after sheet, round what was put and what is gone."""
 
 from collections import Counter
 from collections.abc import Sequence
@@ -7,6 +7,7 @@ import numpy as np
 import shapely
 
 from foliant.core.design import Design, Piece, Sheet, Stock
+from foliant.core.design.model import MOST_SHEETS
 from foliant.core.layout.laid import Laid, Layout
 from foliant.core.making import Instance, make
 from foliant.core.packing.task import filled_in
@@ -17,51 +18,108 @@ _STEP = 0.25
 """How far down, as a share of its height, a thing is tried next where a whole row has no place for it."""
 
 
-def lay_out(design: Design) -> Layout:
-    """Every wanted instance in rows, except those that were packed or put by hand, which stay where they are.
+def lay_out(design: Design, sheet: int = 1) -> Layout:
+    """One of the sheets of a design, from 1; the last where there are fewer."""
+    sheets = lay_sheets(design)
+    return sheets[min(max(sheet, 1), len(sheets)) - 1]
+
+
+def lay_sheets(design: Design) -> tuple[Layout, ...]:
+    """Every wanted instance in rows, on as many sheets as that takes, except those that were packed or put by hand,
+    which stay where they are. There is at least one sheet; of a begun one, those after it are whole.
 
     Moving one shifts no other: the place it leaves stays free, but for what it comes to lie on, which goes there, or to
     the end. A piece with nothing on it yet takes no room, and one in trouble is not made.
     """
     stock = design.stock
     bare = Stock(width=stock.width, height=stock.height, used=stock.used)
-    return _lay_out(make(design), design.pieces, bare, design.sheet)
+    return _lay_sheets(make(design), design.pieces, bare, design.sheet)
 
 
 @remembered
-def _lay_out(wanted: tuple[Instance, ...], pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet) -> Layout:
+def _lay_sheets(
+    wanted: tuple[Instance, ...], pieces: tuple[Piece, ...], stock: Stock, sheet: Sheet
+) -> tuple[Layout, ...]:
     places = {place.of: place for place in sheet.places}
     put = {
         instance.identity: Laid(instance, place.x, place.y, place)
         for instance in wanted
         if (place := places.get((instance.piece.id, instance.row, instance.number)))
     }
-    rows = _Rows(stock, sheet)
-    room = {instance.identity: rows.take(instance) for instance in wanted}
-    laid = {**room, **put}
-    obstacles = _Obstacles([one.shape_on_sheet() for one in put.values()], sheet.gap)
+    sheets = _Sheets(stock, sheet, list(put.values()))
+    room = {instance.identity: sheets.take(instance) for instance in wanted}
+    laid = {**room, **{identity: (one.sheet, one) for identity, one in put.items()}}
     free = [found for identity in put if (found := room[identity])]
     for identity, found in laid.items():
-        if found and not found.place and obstacles.blocks(found):
-            laid[identity] = _elsewhere(found.instance, free, rows, obstacles)
+        if found and not found[1].place and sheets.blocks(*found):
+            laid[identity] = _elsewhere(found[1].instance, free, sheets)
     missing = Counter(identity[0] for identity, found in laid.items() if found is None)
     left_over = tuple((piece, missing[piece.id]) for piece in pieces if missing[piece.id])
-    return Layout(stock.width, stock.height, tuple(found for found in laid.values() if found), left_over, stock.gone)
+    on: dict[int, list[Laid]] = {1: []}
+    for found in filter(None, laid.values()):
+        on.setdefault(found[0], []).append(found[1])
+    count = max(on)
+    return tuple(
+        Layout(number, count, stock.width, stock.height, tuple(on.get(number, ())), left_over, _gone(stock, number))
+        for number in range(1, count + 1)
+    )
 
 
-def _elsewhere(instance: Instance, free: list[Laid], rows: "_Rows", obstacles: "_Obstacles") -> Laid | None:
+def _gone(stock: Stock, number: int) -> tuple[shapely.Polygon, ...]:
+    return stock.gone if number == 1 else ()
+
+
+_Found = tuple[int, Laid]
+"""On which sheet something lies, and where."""
+
+
+def _elsewhere(instance: Instance, free: list[_Found], sheets: "_Sheets") -> _Found | None:
     """Another place for an instance: one that was left, or else the next that is free at the end."""
     left, top, right, bottom = instance.resolved.bounds
     for place in free:
-        here = _at(instance, *place.bounds[:2])
-        across, down = place.bounds[2] - place.bounds[0], place.bounds[3] - place.bounds[1]
-        if right - left <= across + _SLACK and bottom - top <= down + _SLACK and not obstacles.blocks(here):
+        number, was = place
+        here = _at(instance, *was.bounds[:2])
+        across, down = was.bounds[2] - was.bounds[0], was.bounds[3] - was.bounds[1]
+        if right - left <= across + _SLACK and bottom - top <= down + _SLACK and not sheets.blocks(number, here):
             free.remove(place)
-            return here
-    while found := rows.take(instance):
-        if not obstacles.blocks(found):
+            return number, here
+    while found := sheets.take(instance):
+        if not sheets.blocks(*found):
             return found
     return None
+
+
+class _Sheets:
+    """Sheet after sheet, each in rows, opened as they are needed."""
+
+    def __init__(self, stock: Stock, sheet: Sheet, put: Sequence[Laid]) -> None:
+        self._stock, self._sheet = stock, sheet
+        self._rows: list[_Rows] = []
+        self._put: dict[int, list[shapely.Geometry]] = {}
+        for laid in put:
+            self._put.setdefault(laid.sheet, []).append(laid.shape_on_sheet())
+        self._obstacles = {number: _Obstacles(shapes, sheet.gap) for number, shapes in self._put.items()}
+
+    def take(self, instance: Instance) -> _Found | None:
+        """The instance in the next place of the first sheet that has one; None where no sheet would have."""
+        for number, rows in enumerate(self._rows, 1):
+            if found := rows.take(instance):
+                return number, found
+        while len(self._rows) < MOST_SHEETS:
+            number = len(self._rows) + 1
+            rows = _Rows(self._stock, self._sheet, _gone(self._stock, number))
+            found = rows.take(instance)
+            if found is None and not _gone(self._stock, number):
+                return None  # it is larger than a whole sheet
+            self._rows.append(rows)
+            if found:
+                return number, found
+        return None
+
+    def blocks(self, number: int, laid: Laid) -> bool:
+        """Whether something that was put on a sheet lies too near to where an instance would lie."""
+        obstacles = self._obstacles.get(number)
+        return obstacles is not None and obstacles.blocks(laid)
 
 
 def _at(instance: Instance, x: float, y: float) -> Laid:
@@ -73,10 +131,10 @@ def _at(instance: Instance, x: float, y: float) -> Laid:
 class _Rows:
     """Row after row, from the margin on, round what is gone of the sheet."""
 
-    def __init__(self, stock: Stock, sheet: Sheet) -> None:
+    def __init__(self, stock: Stock, sheet: Sheet, gone: Sequence[shapely.Geometry]) -> None:
         self._right, self._bottom = stock.width - sheet.margin + _SLACK, stock.height - sheet.margin + _SLACK
         self._margin, self._gap = sheet.margin, sheet.gap
-        self._gone = _Obstacles(stock.gone, sheet.gap)
+        self._gone = _Obstacles(gone, sheet.gap)
         self._x = self._y = sheet.margin
         self._row = 0.0
 

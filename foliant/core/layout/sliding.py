@@ -7,7 +7,7 @@ import numpy as np
 from foliant.core.design import Design, Sheet
 from foliant.core.errors import Refused
 from foliant.core.layout.laid import Laid, Layout
-from foliant.core.layout.rows import lay_out
+from foliant.core.layout.rows import lay_out, lay_sheets
 from foliant.core.packing.touching import Bounds, Lying
 from foliant.core.remembering import remembered
 
@@ -27,12 +27,15 @@ class Slid:
     clear: bool
 
 
-def slid(design: Design, piece: str, row: str, number: int, x: float, y: float) -> Slid:
-    """Where an instance comes to lie whose left and top are dragged to (x, y): there, drawn to the gap of what is near;
-    where that is taken, the nearest place that is clear, if there is one. Raises `Refused` where it is on no sheet.
+def slid(design: Design, of: tuple[str, str, int], x: float, y: float, sheet: int = 1) -> Slid:
+    """Where an instance, as (piece, row, number), comes to lie on a sheet when its left and top are dragged to (x, y):
+    there, drawn to the gap of what is near; where that is taken, the nearest place that is clear, if there is one.
+    Raises `Refused` where it lies nowhere.
     """
-    layout = lay_out(design)
-    laid = next((one for one in layout.instances if one.instance.identity == (piece, "", row, number)), None)
+    layout = lay_out(design, sheet)
+    identity = (of[0], "", *of[1:])
+    every = (one for sheet in lay_sheets(design) for one in sheet.instances)
+    laid = next((one for one in every if one.instance.identity == identity), None)
     if laid is None:
         raise Refused("That instance is no longer on the sheet.")
     lies = _others(layout, laid, design.sheet)

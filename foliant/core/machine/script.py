@@ -24,9 +24,11 @@ class Script:
     seconds: float
 
 
-def script_of(design: Design, shop: Shop, kind: ScriptKind) -> Script:
-    """The job of a design's sheet, or a trace of its bounds; raises `Refused` where it should not run."""
-    job = plan(design, shop)
+def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1) -> Script:
+    """The job of one of a design's sheets, or a trace of its bounds; raises `Refused` where it should not run."""
+    job = plan(design, shop, sheet)
+    if job.layout.number != sheet:
+        raise Refused(f"There is no sheet {sheet} any more: the design takes {job.layout.count}.")
     if not job.layout.instances:
         raise Refused("Nothing lies on the sheet, so there is nothing to run.")
     if kind == "trace":

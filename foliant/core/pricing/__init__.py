@@ -6,6 +6,7 @@ All in the shop's currency, from the price of the sheet and the shop's rates.
 import csv
 import io
 import math
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from foliant.core.ticket import Job
@@ -41,62 +42,71 @@ class Price:
         return self.total / self.pieces if self.pieces else 0.0
 
 
+NOTHING = Price(0.0, 0.0, 0.0, 0)
+
+
 def price(job: Job) -> Price:
     """The price of a job's sheet; nothing where nothing lies on it."""
     pieces = len(job.layout.instances)
     if not pieces:
-        return Price(0.0, 0.0, 0.0, 0)
+        return NOTHING
     rates, seconds = job.shop.rates, job.program.seconds
     material = _by_area(job, job.layout.taken)
     return Price(material, rates.machine_hour * seconds / 3600, rates.maker_hour * rates.setup / 60, pieces, seconds)
 
 
-def prices_by_piece(job: Job) -> list[tuple[str, Price]]:
-    """The price of what lies on a job's sheet of each piece, by its name; the maker's time is shared alike."""
-    whole = price(job)
-    instances = job.layout.instances
-    seconds = job.program.seconds_by_instance(len(instances))
+def price_of_all(jobs: Sequence[Job]) -> Price:
+    """The price of all sheets of a project."""
+    return _sum(price(job) for job in jobs)
+
+
+def prices_by_piece(jobs: Sequence[Job]) -> list[tuple[str, Price]]:
+    """The price of what lies on the sheets of each piece, by its name; the maker's time is shared alike."""
     found: dict[str, Price] = {}
-    names = {piece.id: piece.name for piece in job.design.pieces}
-    for laid, takes in zip(instances, seconds.tolist(), strict=True):
-        before = found.get(laid.piece.id, Price(0.0, 0.0, 0.0, 0))
-        takes += job.program.home_seconds / len(instances)
-        found[laid.piece.id] = Price(
-            before.material + _by_area(job, laid.resolved.outline.path.area),
-            before.machine + job.shop.rates.machine_hour * takes / 3600,
-            before.maker + whole.maker / whole.pieces,
-            before.pieces + 1,
-            before.seconds + takes,
-        )
-    return [(names.get(key, key), one) for key, one in found.items()]
+    for job in jobs:
+        instances = job.layout.instances
+        seconds = job.program.seconds_by_instance(len(instances)) + job.program.home_seconds / max(len(instances), 1)
+        setup = price(job).maker / max(len(instances), 1)
+        for laid, takes in zip(instances, seconds.tolist(), strict=True):
+            material = _by_area(job, laid.resolved.outline.path.area)
+            one = Price(material, job.shop.rates.machine_hour * takes / 3600, setup, 1, takes)
+            found[laid.piece.id] = _sum((found.get(laid.piece.id, NOTHING), one))
+    names = {piece.id: piece.name for job in jobs for piece in job.design.pieces}
+    return [(names[key], one) for key, one in found.items()]
 
 
-def price_of_many(job: Job, count: int) -> Price:
-    """What `count` pieces of the mixture on a job's sheet would cost, on as many sheets as they take if each is filled
-    as this one is.
+def price_of_many(jobs: Sequence[Job], count: int) -> Price:
+    """What `count` pieces of the mixture on the sheets would cost, on as many sheets as they take if each is filled as
+    the first is.
     """
-    whole = price(job)
+    whole = price_of_all(jobs)
     if not whole.pieces:
         return whole
     share = count / whole.pieces
-    sheets = math.ceil(count / _on_a_sheet(job))
-    setup = job.shop.rates.maker_hour * job.shop.rates.setup / 60
-    return Price(whole.material * share, whole.machine * share, setup * sheets, count, whole.seconds * share)
+    rates = jobs[0].shop.rates
+    setup = rates.maker_hour * rates.setup / 60 * math.ceil(count / _on_a_sheet(jobs[0]))
+    return Price(whole.material * share, whole.machine * share, setup, count, whole.seconds * share)
 
 
-def price_csv(job: Job) -> str:
+def price_csv(jobs: Sequence[Job]) -> str:
     """The price of every piece and of all, and of other quantities, as CSV."""
     text = io.StringIO()
     rows = csv.writer(text)
-    currency = job.shop.rates.currency
+    currency = jobs[0].shop.rates.currency
     money = ("material", "machine", "work and setup", "all", "each")
     rows.writerow(["piece", "count", "machine time", *(f"{name} ({currency})" for name in money)])
-    lines = [*prices_by_piece(job), ("all", price(job))]
-    lines += [(f"{count} would cost", price_of_many(job, count)) for count in QUANTITIES]
+    lines = [*prices_by_piece(jobs), ("all", price_of_all(jobs))]
+    lines += [(f"{count} would cost", price_of_many(jobs, count)) for count in QUANTITIES]
     for name, one in lines:
         amounts = (one.material, one.machine, one.maker, one.total, one.each)
         rows.writerow([name, one.pieces, format_duration(one.seconds), *(f"{amount:.2f}" for amount in amounts)])
     return text.getvalue()
+
+
+def _sum(prices: Iterable[Price]) -> Price:
+    every = list(prices)
+    material, machine, maker = (sum(getattr(one, of) for one in every) for of in ("material", "machine", "maker"))
+    return Price(material, machine, maker, sum(one.pieces for one in every), sum(one.seconds for one in every))
 
 
 def _by_area(job: Job, area: float) -> float:
@@ -110,4 +120,4 @@ def _on_a_sheet(job: Job) -> int:
     left, _, right, _ = layout.bounds
     length = layout.width - 2 * job.design.sheet.margin
     reach = min(max(right - left, 1e-6), length)
-    return max(len(layout.instances), int(len(layout.instances) * length / reach)) if length > 0 else 1
+    return max(len(layout.instances), int(len(layout.instances) * length / reach), 1) if length > 0 else 1

@@ -9,7 +9,7 @@ import numpy as np
 
 from foliant.core.design import Design, Operation
 from foliant.core.equipment import MachineProfile, Recipe, Shop
-from foliant.core.layout import Laid, Layout, lay_out
+from foliant.core.layout import Laid, Layout, lay_out, lay_sheets
 from foliant.core.paths import EMPTY, Path, join
 from foliant.core.paths.nesting import contour
 from foliant.core.program import Block, Program, ProgramBuilder, Strand
@@ -122,16 +122,25 @@ Asked = tuple[Operation, Recipe | None, Settings | None]
 """An operation, what the shop says of it, and that with the maker's own values over it; see `Line`."""
 
 
-def plan(design: Design, shop: Shop) -> Job:
-    """The job of a design's sheet. Kept by what is made of it: a name, a unit or a nudge plans nothing anew."""
-    layout = lay_out(design)
+def plan(design: Design, shop: Shop, sheet: int = 1) -> Job:
+    """The job of one of a design's sheets, from 1. Kept by what is made of it: a name, a unit or a nudge plans nothing
+    anew.
+    """
+    layout = lay_out(design, sheet)
     machine = shop.machine(design.ticket.machine)
     lines, program = _plan(layout, machine, _asked(design, shop), design.ticket.begins)
     return Job(design, shop, machine, layout, lines, program)
 
 
+def plan_all(design: Design, shop: Shop) -> tuple[Job, ...]:
+    """The jobs of all sheets of a design."""
+    return tuple(plan(design, shop, layout.number) for layout in lay_sheets(design))
+
+
 def effort(design: Design, shop: Shop) -> int:
-    """About how many moves there are to plan for the ticket of a design, whose pieces are worked out already."""
+    """About how many moves there are to plan for the ticket of a design, whose pieces are worked out already: for the
+    fullest of its sheets, which is the first.
+    """
     instances = lay_out(design).instances
     sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
     lines = [_line(asked, instances, sorts) for asked in _asked(design, shop)]

@@ -24,6 +24,8 @@ def taking(job: Job, note: str) -> TakeFromSheet | None:
     if not taken:
         return None
     stock = job.design.stock
+    if job.layout.number > 1 and stock.used:  # those after a begun one are whole, and of no sheets in particular
+        stock = stock.model_copy(update={"used": (), "source": ""})
     names = ("material", "width", "height", "thickness", "measured", "price", "used")
     values = {name: getattr(stock, name) for name in names}
     sheet = ShelfSheet(key=stock.source or "sheet", **values)

@@ -34,27 +34,31 @@ SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
 
-def worked_out(design: Design, shop: Shop, kind: ScriptKind, note: str) -> tuple[Script, TakeFromSheet | None]:
+def worked_out(
+    design: Design, shop: Shop, kind: ScriptKind, note: str, sheet: int
+) -> tuple[Script, TakeFromSheet | None]:
     """The lines of a run, and what it cuts out of its sheet."""
-    script = script_of(design, shop, kind)
-    return script, taking(plan(design, shop), note) if kind == "job" else None
+    script = script_of(design, shop, kind, sheet)
+    return script, taking(plan(design, shop, sheet), note) if kind == "job" else None
 
 
 @dataclass
 class StartRun(Action):
-    """Send the job of a project's current revision, or a trace of its bounds, to its machine."""
+    """Send the job of one of the sheets of a project's current revision, or a trace of its bounds, to its machine."""
 
     project: Project
     kind: Run.Kind
+    sheet: int = 1
 
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
         machine = machine_of(design, shop)
         note = f"begun {timezone.localdate():%-d %B}: {design.name}"[:120]
-        self.script, taken = planned(worked_out, design, shop, str(self.kind), note)
+        self.script, taken = planned(worked_out, design, shop, str(self.kind), note, self.sheet)
         self.run = Run(
             project=self.project,
             revision=self.project.current,
+            sheet=self.sheet,
             machine=machine.name,
             address=address_text(machine),
             kind=self.kind,

@@ -7,6 +7,7 @@ from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
 from foliant.core.design import Design
+from foliant.core.design.model import MOST_SHEETS
 from foliant.core.layout import filled, slid
 from foliant.core.layout.packed import USUAL_SECONDS
 from foliant.workshop.actions import ApplyEdit, StartPacking, StopPacking, TakePacking
@@ -34,6 +35,7 @@ class FillIn(Schema):
 
     revision: int
     piece: str
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
 
 
 class SlideIn(Schema):
@@ -42,6 +44,7 @@ class SlideIn(Schema):
     piece: str
     row: str = ""
     number: int = Field(ge=1)
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
     x: float = Field(ge=-5000, le=5000)
     y: float = Field(ge=-5000, le=5000)
 
@@ -54,10 +57,10 @@ def post_packing(request: HttpRequest, project_id: int, data: PackIn) -> dict[st
 
 
 @router.get("/projects/{int:project_id}/packing")
-def get_packing(request: HttpRequest, project_id: int, seen: int = 0) -> dict[str, Any]:
+def get_packing(request: HttpRequest, project_id: int, seen: int = 0, sheet: int = 1) -> dict[str, Any]:
     """How packing stands; with the sheet as it would be laid, where there is a better answer than was seen."""
     project = own(request, project_id)
-    return packing.packing_view(project, project.packings.first(), seen)
+    return packing.packing_view(project, project.packings.first(), seen, sheet)
 
 
 @router.delete("/projects/{int:project_id}/packing")
@@ -77,10 +80,10 @@ def post_take(request: HttpRequest, project_id: int, data: TakeIn, row: str = ""
 
 
 @router.get("/projects/{int:project_id}/filling")
-def get_filling(request: HttpRequest, project_id: int) -> dict[str, Any]:
-    """How many more of each piece what is left of the sheet takes."""
+def get_filling(request: HttpRequest, project_id: int, sheet: int = 1) -> dict[str, Any]:
+    """How many more of each piece what is left of a sheet takes."""
     project = own(request, project_id)
-    return {"revision": project.current, "more": work_out(LIGHT + 1, packing.filling, project.design)}
+    return {"revision": project.current, "more": work_out(LIGHT + 1, packing.filling, project.design, sheet)}
 
 
 @router.post("/projects/{int:project_id}/filling")
@@ -88,7 +91,7 @@ def post_filling(request: HttpRequest, project_id: int, data: FillIn, row: str =
     """Ask for as many more of a piece as what is left takes, and lay them; answers with what changed."""
     project = own(request, project_id)
     before = project.design
-    edit = work_out(LIGHT + 1, filled, before, data.piece)
+    edit = work_out(LIGHT + 1, filled, before, data.piece, data.sheet)
     ApplyEdit(project, data.revision, edit, request.user).execute()
     return _answer(project, before, row)
 
@@ -97,7 +100,7 @@ def post_filling(request: HttpRequest, project_id: int, data: FillIn, row: str =
 def post_slide(request: HttpRequest, project_id: int, data: SlideIn) -> dict[str, Any]:
     """Where an instance that is dragged comes to lie."""
     design = own(request, project_id).design
-    found = slid(design, data.piece, data.row, data.number, data.x, data.y)
+    found = slid(design, (data.piece, data.row, data.number), data.x, data.y, data.sheet)
     return {"x": found.x, "y": found.y, "clear": found.clear}
 
 

@@ -4,8 +4,9 @@ from typing import Any, Literal
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 
+from foliant.core.design.model import MOST_SHEETS
 from foliant.workshop.actions import CommandRun, PressPanel, StartRun, UnmarkTaken
 from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
@@ -19,6 +20,7 @@ class RunIn(Schema):
     """What to send to the machine."""
 
     kind: Literal["job", "trace"]
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
 
 
 class CommandIn(Schema):
@@ -47,15 +49,15 @@ def post_connect(request: HttpRequest, project_id: int) -> dict[str, Any]:
 def post_run(request: HttpRequest, project_id: int, data: RunIn) -> dict[str, Any]:
     """Send the job, or a trace of its bounds, to the machine."""
     project = own(request, project_id)
-    run = StartRun(project, Run.Kind(data.kind)).execute()
+    run = StartRun(project, Run.Kind(data.kind), data.sheet).execute()
     return runs.run_view(run, project.design)
 
 
 @router.get("/projects/{int:project_id}/runs/newest")
-def get_run(request: HttpRequest, project_id: int) -> dict[str, Any]:
+def get_run(request: HttpRequest, project_id: int, sheet: int = 1) -> dict[str, Any]:
     """How the newest run stands."""
     project = own(request, project_id)
-    run = runs.newest_run(project)
+    run = runs.newest_run(project, sheet)
     return {"run": runs.run_view(run, project.design) if run else None}
 
 

@@ -1,12 +1,13 @@
 """The stations of a project: what each shows, the rehearsal, and the sheet as a file."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
-from ninja import Router
+from ninja import Query, Router
 from ninja.errors import HttpError
 
+from foliant.core.design.model import MOST_SHEETS
 from foliant.core.formats import WRITERS, written
 from foliant.workshop.actions import KeepAsRecipe
 from foliant.workshop.computing import planned
@@ -14,21 +15,24 @@ from foliant.workshop.makers import own
 from foliant.workshop.presenters import checks, standing, state
 
 router = Router()
+SheetNumber = Annotated[int, Query(1, ge=1, le=MOST_SHEETS)]
+"""Which sheet of a project, from 1."""
+
 Station = Literal["shape", "sheet", "ticket", "check", "run"]
 
 
 @router.get("/projects/{int:project_id}/standing")
-def get_standing(request: HttpRequest, project_id: int) -> dict[str, Any]:
+def get_standing(request: HttpRequest, project_id: int, sheet: SheetNumber = 1) -> dict[str, Any]:
     """A few words for every station."""
     project = own(request, project_id)
-    return standing.standing(project, project.design)
+    return standing.standing(project, project.design, sheet)
 
 
 @router.get("/projects/{int:project_id}/stations/{station}")
-def get_station(request: HttpRequest, project_id: int, station: Station) -> dict[str, Any]:
+def get_station(request: HttpRequest, project_id: int, station: Station, sheet: SheetNumber = 1) -> dict[str, Any]:
     """What a station shows beyond the project's state."""
     project = own(request, project_id)
-    return state.station_view(station, project, project.design)
+    return state.station_view(station, project, project.design, sheet)
 
 
 @router.post("/projects/{int:project_id}/operations/{operation}/recipe")
@@ -38,20 +42,23 @@ def post_recipe(request: HttpRequest, project_id: int, operation: str) -> dict[s
 
 
 @router.get("/projects/{int:project_id}/rehearsal")
-def get_rehearsal(request: HttpRequest, project_id: int) -> HttpResponse:
+def get_rehearsal(request: HttpRequest, project_id: int, sheet: SheetNumber = 1) -> HttpResponse:
     """The toolpath with its clock, packed (see `presenters.checks.rehearsal_points`)."""
     project = own(request, project_id)
-    points = planned(checks.rehearsal_of, project.design, project.shop)
+    points = planned(checks.rehearsal_of, project.design, project.shop, sheet)
     return HttpResponse(points, content_type="application/octet-stream")
 
 
 @router.get("/projects/{int:project_id}/export/{ending}")
-def get_export(request: HttpRequest, project_id: int, ending: str) -> HttpResponse:
+def get_export(request: HttpRequest, project_id: int, ending: str, sheet: SheetNumber = 1) -> HttpResponse:
     """The sheet as a file."""
     project = own(request, project_id)
     writer = WRITERS.get(ending)
     if writer is None:
         raise HttpError(404, f"Foliant writes {', '.join(WRITERS)}, not {ending[:20]}.")
-    response = HttpResponse(planned(written, project.design, project.shop, ending), content_type=writer.media_type)
-    response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}.{ending}"'
+    name = (slugify(project.name) or "project") + (f"-{sheet}" if sheet > 1 else "")
+    response = HttpResponse(
+        planned(written, project.design, project.shop, ending, sheet), content_type=writer.media_type
+    )
+    response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
     return response

@@ -22,7 +22,7 @@ CHORD = 0.02
 """How far, in mm, the straight steps that the rehearsal draws for an arc may lie from it."""
 
 
-def findings(design: Design, shop: Shop) -> list[dict[str, Any]]:
+def findings(design: Design, shop: Shop, sheet: int = 1) -> list[dict[str, Any]]:
     """Every finding with its place on the sheet."""
     return [
         {
@@ -35,7 +35,7 @@ def findings(design: Design, shop: Shop) -> list[dict[str, Any]]:
             "spot": path_data(finding.spot, 2),
             "fixes": fixes_of(finding),
         }
-        for finding in check(plan(design, shop))
+        for finding in check(plan(design, shop, sheet))
     ]
 
 
@@ -44,9 +44,9 @@ def fixes_of(finding: Finding) -> list[dict[str, Any]]:
     return [{"says": fix.says, "edit": fix.edit.model_dump(mode="json", by_alias=True)} for fix in finding.fixes]
 
 
-def rehearsal_of(design: Design, shop: Shop) -> bytes:
+def rehearsal_of(design: Design, shop: Shop, sheet: int = 1) -> bytes:
     """The toolpath of a design's job for the page; see `rehearsal_points`."""
-    return rehearsal_points(plan(design, shop).program)
+    return rehearsal_points(plan(design, shop, sheet).program)
 
 
 def piece_findings(piece: Piece, design: Design, shop: Shop, row: str = "") -> dict[str, Any]:
@@ -78,9 +78,9 @@ def piece_findings(piece: Piece, design: Design, shop: Shop, row: str = "") -> d
     }
 
 
-def rehearsal_words(design: Design, shop: Shop) -> dict[str, Any]:
+def rehearsal_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The lines of the rehearsal: when each operation ends, and how long the job takes."""
-    job = plan(design, shop)
+    job = plan(design, shop, sheet)
     program = job.program
     return {
         "seconds": program.seconds,

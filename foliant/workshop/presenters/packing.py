@@ -7,15 +7,15 @@ from django.utils import timezone
 from foliant.core.design import Design, read_edit
 from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
-from foliant.core.layout import more_of
+from foliant.core.layout import lay_out, more_of
 from foliant.core.pricing import price_csv
-from foliant.core.ticket import plan
+from foliant.core.ticket import plan_all
 from foliant.workshop.computing import planned
 from foliant.workshop.models import Packing, Project, unpack
 from foliant.workshop.presenters.sheet import instances_view
 
 
-def packing_view(project: Project, packing: Packing | None, seen: int = 0) -> dict[str, Any]:
+def packing_view(project: Project, packing: Packing | None, seen: int = 0, sheet: int = 1) -> dict[str, Any]:
     """How packing stands: `instances` are what the best answer lays out, where it is newer than what was seen."""
     if packing is None or packing.state == Packing.State.TAKEN:
         return {"state": "", "answers": 0}
@@ -33,14 +33,15 @@ def packing_view(project: Project, packing: Packing | None, seen: int = 0) -> di
         "message": lost or packing.message,
     }
     if packing.busy and packing.answers > seen and project.current == packing.revision:
-        told["instances"] = planned(_laid_out, project.design, project.shop, bytes(packing.edit))
+        told["instances"] = planned(_laid_out, project.design, project.shop, bytes(packing.edit), sheet)
     return told
 
 
-def _laid_out(design: Design, shop: Shop, edit: bytes) -> list[dict[str, Any]]:
+def _laid_out(design: Design, shop: Shop, edit: bytes, sheet: int) -> list[dict[str, Any]]:
     places = read_edit(unpack(edit)).places  # type: ignore[union-attr]
-    sheet = design.sheet.model_copy(update={"places": places})
-    return instances_view(design.model_copy(update={"sheet": sheet}))
+    laid = design.model_copy(update={"sheet": design.sheet.model_copy(update={"places": places})})
+    layout = lay_out(laid, sheet)
+    return instances_view(layout) if layout.number == sheet else []
 
 
 def _says(packing: Packing) -> str:
@@ -57,14 +58,14 @@ def _says(packing: Packing) -> str:
     return f"{placed} · still finding better" if packing.state == Packing.State.PACKING else placed
 
 
-def filling(design: Design) -> list[dict[str, Any]]:
-    """How many more of each piece what is left of the sheet takes, of those that do not come once a row."""
+def filling(design: Design, sheet: int) -> list[dict[str, Any]]:
+    """How many more of each piece what is left of a sheet takes, of those that do not come once a row."""
     tied = tied_pieces(design)
     pieces = [piece for piece in design.pieces if piece.parts and piece.id not in tied]
-    found = [(piece, len(more_of(design, piece).puts)) for piece in pieces]
+    found = [(piece, len(more_of(design, piece, sheet).puts)) for piece in pieces]
     return [{"piece": piece.id, "name": piece.name, "more": more} for piece, more in found]
 
 
 def prices_file(design: Design, shop: Shop) -> str:
     """The prices as CSV."""
-    return price_csv(plan(design, shop))
+    return price_csv(plan_all(design, shop))

@@ -4,6 +4,7 @@ from typing import Any
 
 import numpy as np
 from django.conf import settings
+from django.db.models import Q
 from fontTools.misc.transform import Transform
 
 from foliant.core.design import Design
@@ -66,14 +67,15 @@ def _beside(run: Run) -> str:
     return f"{format_duration(abs(off))} {'longer' if off > 0 else 'shorter'} than estimated"
 
 
-def newest_run(project: Project) -> Run | None:
-    """The run the page should show: the newest."""
-    return project.runs.defer("burnt_strokes", "program", "takes").first()
+def newest_run(project: Project, sheet: int = 1) -> Run | None:
+    """The run that the page of a sheet should show: the newest of that sheet, or the one that is under way."""
+    wanted = Q(sheet=sheet) | Q(state__in=Run.ACTIVE)
+    return project.runs.filter(wanted).defer("burnt_strokes", "program", "takes").first()
 
 
-def machine_view(design: Design, shop: Shop) -> dict[str, Any]:
+def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The machine: its bed, where the sheet's work lies on it, and how fast the simulated one runs."""
-    job = plan(design, shop)
+    job = plan(design, shop, sheet)
     machine = job.machine
     left, top, right, bottom = job.layout.bounds
     (x0, y0), (x1, y1) = job.program.to_bed.transformPoints([(left, bottom), (right, top)])

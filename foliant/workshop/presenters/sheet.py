@@ -1,5 +1,6 @@
 """The sheet as the last four stations draw it, and what the Sheet station says of it."""
 
+from collections.abc import Sequence
 from typing import Any
 
 import shapely
@@ -7,17 +8,17 @@ import shapely
 from foliant.core.design import Design, resolve
 from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
-from foliant.core.layout import Laid, lay_out, out_of_place, room_left
-from foliant.core.pricing import QUANTITIES, price, price_of_many
+from foliant.core.layout import Laid, Layout, lay_out, lay_sheets, out_of_place, room_left
+from foliant.core.pricing import QUANTITIES, price_of_all, price_of_many
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration, format_length
 from foliant.workshop.presenters.scene import drawing
 from foliant.workshop.presenters.spec import laying_sentence, sheet_sentence, text, value
 
 
-def sheet_view(design: Design, shop: Shop) -> dict[str, Any]:
-    """The stock, what is gone of it, every instance on it, and the drawing of each piece once."""
-    layout = lay_out(design)
+def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
+    """A sheet: the stock, what is gone of it, every instance on it, and the drawing of each piece once."""
+    layout = lay_out(design, sheet)
     stock = design.stock
     return {
         "width": stock.width,
@@ -26,13 +27,34 @@ def sheet_view(design: Design, shop: Shop) -> dict[str, Any]:
         "gone": [shapely.get_coordinates(part.exterior).round(3).tolist() for part in layout.gone],
         "material": material_view(design, shop),
         "pieces": {_drawn(laid): drawing(laid.piece) for laid in layout.instances},
-        "instances": instances_view(design),
+        "number": layout.number,
+        "sheets": sheets_view(design),
+        "instances": instances_view(layout),
     }
 
 
-def instances_view(design: Design) -> list[dict[str, Any]]:
-    """Every instance on the sheet: where it lies, how it was put there, and whether it is in the way of another."""
-    layout = lay_out(design)
+def sheets_view(design: Design) -> list[dict[str, Any]]:
+    """Every sheet of the project as a small picture and a few words; none where there is only one."""
+    sheets = lay_sheets(design)
+    return [_small(layout) for layout in sheets] if len(sheets) > 1 else []
+
+
+def _small(layout: Layout) -> dict[str, Any]:
+    boxes = "".join(
+        f"M{left:.4g} {top:.4g}H{right:.4g}V{bottom:.4g}H{left:.4g}Z"
+        for left, top, right, bottom in (laid.bounds for laid in layout.instances)
+    )
+    return {
+        "number": layout.number,
+        "name": "the begun sheet" if layout.gone else f"sheet {layout.number}",
+        "says": f"{_counted(len(layout.instances), 'piece')}, {layout.used:.0%} used".replace("%", "\u00a0%"),
+        "box": f"0 0 {layout.width:g} {layout.height:g}",
+        "d": boxes,
+    }
+
+
+def instances_view(layout: Layout) -> list[dict[str, Any]]:
+    """Every instance on a sheet: where it lies, how it was put there, and whether it is in the way of another."""
     wrong = out_of_place(layout)
     return [
         {
@@ -58,9 +80,12 @@ def _drawn(laid: Laid) -> str:
     return f"{laid.piece.id} {laid.instance.row}".strip()
 
 
-def costs(job: Job) -> dict[str, Any] | None:
-    """What the sheet costs, by what it is paid for, each and all; nothing where nothing lies on it."""
-    found, money = price(job), job.shop.rates.currency
+def costs(jobs: Sequence[Job]) -> dict[str, Any] | None:
+    """What all sheets of a project cost, by what it is paid for, each and all; nothing where nothing lies on them. The
+    room that is left is that of the last.
+    """
+    job, found = jobs[0], price_of_all(jobs)
+    money, unit = job.shop.rates.currency, job.design.unit
     if not found.pieces:
         return None
     rows = [
@@ -68,26 +93,26 @@ def costs(job: Job) -> dict[str, Any] | None:
         (f"{format_duration(found.seconds)} of machine", found.machine),
         ("work and setup", found.maker),
     ]
-    many = next(count for count in QUANTITIES if count > found.pieces or count == QUANTITIES[-1])
-    sheet = value("stock", job.design.stock, "price", job.design.unit)
-    width, height = room_left(job.layout)
-    unit = job.design.unit
+    many = next((count for count in QUANTITIES if count > found.pieces), 10 * found.pieces)
+    width, height = room_left(jobs[-1].layout)
     left = f"{format_length(int(width), unit, with_unit=False)} × {format_length(int(height), unit)}"
     after = f"; after this run {left} are left in one piece" if width and height else ""
     return {
         "currency": money,
         "rows": [[name, f"{amount / found.pieces:.2f}", f"{amount:.2f}"] for name, amount in rows],
-        "total": [
-            f"{found.pieces} piece{'' if found.pieces == 1 else 's'}", f"{found.each:.2f}", f"{found.total:.2f}"
-        ],
+        "total": [_counted(found.pieces, "piece"), f"{found.each:.2f}", f"{found.total:.2f}"],
         "says": [
-            text(f"{many} would cost "),
-            text(f"{price_of_many(job, many).each:.2f} {money}", "name"),
+            text(f"{many:,} would cost "),
+            text(f"{price_of_many(jobs, many).each:.2f} {money}", "name"),
             text(" each. A sheet costs "),
-            sheet,
+            value("stock", job.design.stock, "price", unit),
             text(f" {money}{after}."),
         ],
-    }  # fmt: skip
+    }
+
+
+def _counted(count: int, what: str) -> str:
+    return f"{count:,} {what}{'' if count == 1 else 's'}"
 
 
 def material_view(design: Design, shop: Shop) -> dict[str, str]:
@@ -103,9 +128,9 @@ def material_view(design: Design, shop: Shop) -> dict[str, str]:
     }
 
 
-def sheet_words(design: Design, shop: Shop) -> dict[str, Any]:
+def sheet_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """What the Sheet station says: the sentence, the yield, and each piece with what found no room."""
-    layout = lay_out(design)
+    layout = lay_out(design, sheet)
     left_over = {piece.id: count for piece, count in layout.left_over}
     unit, tied = design.unit, tied_pieces(design)
     rows = []

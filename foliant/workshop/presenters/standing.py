@@ -6,9 +6,8 @@ from foliant.core.checks import check
 from foliant.core.design import Design, Piece, Sheet, Stock, Ticket
 from foliant.core.design.binding import untied
 from foliant.core.equipment import Shop
-from foliant.core.layout import lay_out
 from foliant.core.remembering import remembered
-from foliant.core.ticket import Job, plan
+from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.units import format_duration
 from foliant.workshop.computing import planned
 from foliant.workshop.models import Project, Run
@@ -25,22 +24,24 @@ def quick_standing(design: Design) -> dict[str, Any]:
     return {"shape": said}
 
 
-def standing(project: Project, design: Design) -> dict[str, Any]:
+def standing(project: Project, design: Design, sheet: int = 1) -> dict[str, Any]:
     """A few words for every station; `alert` marks the one that needs a look, `pieceSeconds` is each piece's time."""
-    words = planned(design_standing, design, project.shop)
-    return {**words, "run": f"{words['run']}, {_run_says(newest_run(project))}"}
+    words = planned(design_standing, design, project.shop, sheet)
+    return {**words, "run": f"{words['run']}, {_run_says(newest_run(project, sheet))}"}
 
 
-def design_standing(design: Design, shop: Shop) -> dict[str, Any]:
+def design_standing(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The same without what a machine has done so far."""
-    job = plan(design, shop)
-    layout = lay_out(design)
+    job, jobs = plan(design, shop, sheet), plan_all(design, shop)
+    laid = sum(len(one.layout.instances) for one in jobs)
     found = check(job)
     stops = sum(finding.level == "stop" for finding in found)
-    if not layout.instances:
-        sheet = "nothing laid out"
+    if not laid:
+        lies = "nothing laid out"
+    elif len(jobs) > 1:
+        lies = f"{laid} laid out on {len(jobs)} sheets"
     else:
-        sheet = f"{len(layout.instances)} laid out, {layout.used:.0%} used".replace("%", " %")
+        lies = f"{laid} laid out, {job.layout.used:.0%} used".replace("%", " %")
     lines = len(job.lines)
     ticket = (
         f"{lines} operation{'' if lines == 1 else 's'} · {format_duration(job.program.seconds)}"
@@ -51,13 +52,13 @@ def design_standing(design: Design, shop: Shop) -> dict[str, Any]:
     checked = f"{len(found)} thing{'' if len(found) == 1 else 's'} to look at" if found else "nothing to look at"
     return {
         **quick_standing(design),
-        "sheet": sheet,
+        "sheet": lies,
         "ticket": ticket,
         "check": checked if begun else "nothing to check yet",
         "run": job.machine.name,
         "alert": ("stop" if stops else "look") if found and begun else "",
         "pieceSeconds": _seconds_each(job),
-        "costs": costs(job),
+        "costs": costs(jobs),
     }
 
 

@@ -113,38 +113,38 @@ def roles() -> list[dict[str, str]]:
     return [{"key": key, "title": title} for key, title in ROLES.items()]
 
 
-def station_view(station: str, project: Project, design: Design) -> dict[str, Any]:
-    """What a station shows beyond the project's state."""
+def station_view(station: str, project: Project, design: Design, number: int = 1) -> dict[str, Any]:
+    """What a station shows, of one of the sheets, beyond the project's state."""
     shop = project.shop
     match station:
         case "sheet":
-            return planned(_sheet_station, design, shop)
+            return planned(_sheet_station, design, shop, number)
         case "ticket":
-            return planned(_ticket_station, design, shop)
+            return planned(_ticket_station, design, shop, number)
         case "check":
-            return planned(_check_station, design, shop)
+            return planned(_check_station, design, shop, number)
         case "run":
-            run = runs.newest_run(project)
-            shown = planned(_run_station, design, shop)
+            run = runs.newest_run(project, number)
+            shown = planned(_run_station, design, shop, number)
             return {**shown, "run": runs.run_view(run, design) if run else None}
     return {}
 
 
-def _sheet_station(design: Design, shop: Shop) -> dict[str, Any]:
-    return {"sheet": sheet.sheet_view(design, shop), "words": sheet.sheet_words(design, shop)}
+def _sheet_station(design: Design, shop: Shop, number: int) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design, shop, number), "words": sheet.sheet_words(design, shop, number)}
 
 
-def _ticket_station(design: Design, shop: Shop) -> dict[str, Any]:
-    return {"sheet": sheet.sheet_view(design, shop), "words": ticket.ticket_words(design, shop)}
+def _ticket_station(design: Design, shop: Shop, number: int) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design, shop, number), "words": ticket.ticket_words(design, shop, number)}
 
 
-def _check_station(design: Design, shop: Shop) -> dict[str, Any]:
+def _check_station(design: Design, shop: Shop, number: int) -> dict[str, Any]:
     return {
-        "sheet": sheet.sheet_view(design, shop),
-        "findings": checks.findings(design, shop),
-        "rehearsal": checks.rehearsal_words(design, shop),
+        "sheet": sheet.sheet_view(design, shop, number),
+        "findings": checks.findings(design, shop, number),
+        "rehearsal": checks.rehearsal_words(design, shop, number),
     }
 
 
-def _run_station(design: Design, shop: Shop) -> dict[str, Any]:
-    return {"sheet": sheet.sheet_view(design, shop), "machine": runs.machine_view(design, shop)}
+def _run_station(design: Design, shop: Shop, number: int) -> dict[str, Any]:
+    return {"sheet": sheet.sheet_view(design, shop, number), "machine": runs.machine_view(design, shop, number)}

@@ -21,9 +21,9 @@ from foliant.workshop.presenters.spec import Bit, text, ticket_sentence, value
 _MOST_TAKEN = 12
 
 
-def ticket_words(design: Design, shop: Shop) -> dict[str, Any]:
+def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The machine, every operation in run order with its settings and time, and the time in all."""
-    job = plan(design, shop)
+    job = plan(design, shop, sheet)
     program = job.program
     numbers = {line.id: number for number, line in enumerate(job.lines)}
     shown = [one for one in design.ticket.listed if one.id in numbers or one.id not in STANDARD_OF]

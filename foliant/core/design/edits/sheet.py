@@ -8,7 +8,7 @@ from pydantic import Field
 from foliant.core.design.edits.command import Command, with_design
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.lying import instance_piece, lying_shape, outline_digest, turned_bounds
-from foliant.core.design.model import MOST_PLACES, Design, Piece, Place, RowIfAny, Stock
+from foliant.core.design.model import MOST_PLACES, MOST_SHEETS, Design, Piece, Place, RowIfAny, Stock
 from foliant.core.design.names import Identifier
 from foliant.core.equipment import ShelfSheet
 from foliant.core.errors import Refused
@@ -38,11 +38,14 @@ class TakeStock(Command):
 
 
 class OfInstance(Command):
-    """An edit of one instance: of a row if one is named, else of a piece that takes nothing from the roster."""
+    """An edit of one instance: of a row if one is named, else of a piece that takes nothing from the roster; and the
+    sheet on which it comes to lie, if not the one it was put on.
+    """
 
     piece: Identifier
     row: RowIfAny = ""
     number: int = Field(ge=1)
+    sheet: int | None = Field(None, ge=1, le=MOST_SHEETS)
 
     def wanted(self, design: Design) -> Piece:
         """The piece as it is for that instance; raises `Refused` where it is no longer wanted."""
@@ -57,13 +60,14 @@ class OfInstance(Command):
         return next((place for place in design.sheet.places if place.of == mine), None)
 
     def put(self, design: Design, x: float, y: float, turn: float, locked: bool | None = None) -> Design:
-        """The design with the left and top of its bounds, so turned, at (x, y)."""
+        """The design with the left and top of its bounds, so turned, at (x, y) of its sheet."""
         left, top, _, _ = turned_bounds(self.wanted(design), turn)
         before = self.place(design)
         place = Place(
             piece=self.piece,
             row=self.row,
             number=self.number,
+            sheet=self.sheet or (before.sheet if before else 1),
             x=round(x - left, 6),
             y=round(y - top, 6),
             turn=turn,
@@ -201,11 +205,16 @@ class PutPacked(Command):
 def _proved(design: Design, stay: Sequence[Place], wanted: Sequence[Place]) -> list[Place]:
     """Those places at which nothing lies nearer than the gap, neither to what stays nor to each other."""
     sheet, stock = design.sheet, design.stock
-    there = [*(shape for place in stay if (shape := lying_shape(design, place)) is not None), *stock.gone]
-    shapes = [shape for place in wanted if (shape := lying_shape(design, place)) is not None]
     inner = (sheet.margin, sheet.margin, stock.width - sheet.margin, stock.height - sheet.margin)
-    proved = proved_clear(shapes, sheet.gap, inner, there)
-    return [place for place, clear in zip(wanted, proved, strict=True) if clear]
+    clear: list[Place] = []
+    for number in sorted({place.sheet for place in wanted}):
+        fixed = [lying_shape(design, place) for place in stay if place.sheet == number]
+        there = [*(shape for shape in fixed if shape is not None), *(stock.gone if number == 1 else ())]
+        here = [(place, lying_shape(design, place)) for place in wanted if place.sheet == number]
+        known = [(place, shape) for place, shape in here if shape is not None]
+        proved = proved_clear([shape for _, shape in known], sheet.gap, inner, there)
+        clear += [place for (place, _), one in zip(known, proved, strict=True) if one]
+    return clear
 
 
 def with_places(design: Design, places: Iterable[Place]) -> Design:

@@ -45,6 +45,11 @@ export function registerProject(Alpine, boot) {
     get address() {
       return `/projects/${this.id}`;
     },
+    // The sheet that this page is about, from 1; there may be fewer by now.
+    sheet: boot.sheet,
+    ofSheet(what) {
+      return `${this.address}/${what}?sheet=${this.sheet}`;
+    },
     // What is shown, so that what follows from it is asked for once.
     get version() {
       return `${this.revision} ${this.row?.id ?? ""}`;
@@ -138,10 +143,10 @@ export function registerProject(Alpine, boot) {
       clearTimeout(this.refreshTimer);
       this.refreshTimer = setTimeout(() => {
         // One at a time: what is worked out for the last is remembered for the next.
-        lookingOver = lookingOver.then(() => revision === this.revision && get(`${this.address}/standing`).then(unlessPast((found) => (this.standing = found)), () => {}));
+        lookingOver = lookingOver.then(() => revision === this.revision && get(this.ofSheet("standing")).then(unlessPast((found) => (this.standing = found)), () => {}));
       }, 250);
       if (boot.station !== "shape") {
-        this.showing = get(`${this.address}/stations/${boot.station}`)
+        this.showing = get(this.ofSheet(`stations/${boot.station}`))
           .then(unlessPast((view) => (this.view = view)))
           .catch((problem) => this.complain(problem));
       }

@@ -129,7 +129,7 @@ export function register(Alpine) {
       this.problem = "";
       this.burnt = null;
       try {
-        project.view.run = await post(`${project.address}/runs`, { kind });
+        project.view.run = await post(`${project.address}/runs`, { kind, sheet: project.view.sheet.number });
         this.watch();
         project.refresh();
       } catch (problem) {
@@ -147,7 +147,7 @@ export function register(Alpine) {
       clearTimeout(this.timer);
       const look = async () => {
         try {
-          const answer = await get(`${project.address}/runs/newest`);
+          const answer = await get(project.ofSheet("runs/newest"));
           project.view.run = answer.run;
           if (answer.run && !answer.run.active) {
             this.at = [answer.run.x, answer.run.y];

@@ -45,7 +45,7 @@ export const packing = ({ project, toasts }) => ({
     try {
       let seen = 0;
       do {
-        const told = await get(`${project.address}/packing?seen=${seen}`);
+        const told = await get(`${project.ofSheet("packing")}&seen=${seen}`);
         this.packed = told;
         if (told.instances) [this.better, seen] = [told.instances, told.answers];
         if (told.busy) await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
@@ -69,7 +69,7 @@ export const packing = ({ project, toasts }) => ({
 
   // What the room that is left would take is asked for when it is looked at, since it is worked out beside the pages.
   async lookForRoom() {
-    const found = await get(`${project.address}/filling`).catch(() => null);
+    const found = await get(project.ofSheet("filling")).catch(() => null);
     if (found) [this.more, this.moreOf] = [found.more.filter((one) => one.more), found.revision];
   },
   get roomIsOld() {
@@ -80,7 +80,7 @@ export const packing = ({ project, toasts }) => ({
   },
   async fill(piece) {
     try {
-      await project.change("filling", { piece });
+      await project.change("filling", { piece, sheet: project.view.sheet.number });
       this.lookForRoom();
     } catch (problem) {
       project.complain(problem);

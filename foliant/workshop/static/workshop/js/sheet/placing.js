@@ -7,14 +7,14 @@ const round = (value) => Math.round(value * 1000) / 1000;
 const named = ({ piece, row, number }) => ({ piece, row, number });
 
 export const placing = ({ project }) => ({
-  place(instance, x, y) {
-    return project.try({ do: "place", ...named(instance), x: round(x), y: round(y) });
+  place(instance, x, y, sheet = project.view.sheet.number) {
+    return project.try({ do: "place", ...named(instance), sheet, x: round(x), y: round(y) });
   },
   // An edit of the chosen one where it lies.
   there(what, more) {
     if (!this.instance) return null;
     const [x, y] = this.instance.bounds;
-    return project.try({ do: what, ...named(this.instance), x, y, ...more });
+    return project.try({ do: what, ...named(this.instance), sheet: project.view.sheet.number, x, y, ...more });
   },
   align(lines) {
     this.there("align-instance", lines);
@@ -40,6 +40,13 @@ export const placing = ({ project }) => ({
     else if (way) this.place(this.instance, left + way[0], top + way[1]);
     else return;
     event.preventDefault();
+  },
+
+  // Dropped on the picture of another sheet: near its left and top, where there is room.
+  async toSheet(instance, sheet) {
+    const at = await post(`${project.address}/slide`, { ...named(instance), sheet, x: 0, y: 0 }).catch(() => ({ x: 0, y: 0 }));
+    this.chosen = "";
+    await this.place(instance, at.x, at.y, sheet);
   },
 
   press(event) {
@@ -73,7 +80,7 @@ export const placing = ({ project }) => ({
       while (wish) {
         const asked = wish;
         wish = null;
-        at = await post(`${project.address}/slide`, { ...named(instance), ...asked }).catch(() => ({ ...asked, clear: true }));
+        at = await post(`${project.address}/slide`, { ...named(instance), sheet: project.view.sheet.number, ...asked }).catch(() => ({ ...asked, clear: true }));
         show();
         await new Promise((resolve) => setTimeout(resolve, ASK_EVERY));
       }
@@ -86,9 +93,11 @@ export const placing = ({ project }) => ({
       if (wish) asking ??= ask();
       else show();
     };
-    const up = async () => {
+    const up = async (last) => {
       window.removeEventListener("pointermove", moved);
       window.removeEventListener("pointerup", up);
+      const tab = document.elementFromPoint(last.clientX, last.clientY)?.closest(".sheet-tab");
+      if (tab) return this.toSheet(instance, Number(tab.dataset.sheet));
       await asking;
       if (at.x === left && at.y === top) return;
       const kept = await this.place(instance, at.x, at.y);
