@@ -346,7 +346,7 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
     return [
         *(pieces or [text("Nothing yet")]),
         text(" on "),
-        _shelf(stock, shop, unit),
+        _shelf(stock, shop, unit, layout.count),
         text(" of "),
         *(said("stock", told, word, unit, {"material": material_choices(shop)}) for word in stock.sentence()),
         text(f"; {layout.used:.0%} used.".replace("%", "\u00a0%")),
@@ -358,12 +358,13 @@ def laying_sentence(sheet: Sheet, unit: Unit) -> list[Bit]:
     return [text("Pieces lie "), *(say("sheet", sheet, word, unit) for word in sheet.sentence()), text(".")]
 
 
-def _shelf(stock: Stock, shop: Shop, unit: Unit) -> Bit:
-    """The sheet, as a choice of what lies on the shelf; each is an edit."""
+def _shelf(stock: Stock, shop: Shop, unit: Unit, count: int) -> Bit:
+    """The sheets, as a choice of what lies on the shelf; each is an edit."""
     edits = [TakeStock.of(sheet).model_dump_json() for sheet in shop.shelf]
     choices = list(zip(edits, (_on_shelf(sheet, shop, unit) for sheet in shop.shelf), strict=True))
     known = any(sheet.key == stock.source for sheet in shop.shelf)
-    said = "a begun sheet" if stock.used else "a sheet from the shelf" if known else "one sheet"
+    one = "a begun sheet" if stock.used else "a sheet from the shelf" if known else "one sheet"
+    said = one if count == 1 else f"a begun sheet and {count - 1} more" if stock.used else f"{count} sheets"
     if not choices:
         return text(said)
     return _choice("stock", "source", "The sheet", "", choices, said)
