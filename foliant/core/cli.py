@@ -23,7 +23,7 @@ from foliant.core.layout import MOST_SECONDS, lay_sheets, packings
 from foliant.core.machine.simulator import serve
 from foliant.core.paths import ARC
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_piece
-from foliant.core.proof import PROOFS, write_proof
+from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof
 from foliant.core.quantities import with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
@@ -51,13 +51,14 @@ def _parser() -> argparse.ArgumentParser:
         ("pack", _pack, "lay the pieces close together on the sheet, and write the design"),
         ("program", _program, "print every move, with its operation and instance"),
         ("proof", _proof, "write a page of all rows with their pictures, as PDF or PNG"),
+        ("paper", _paper, "write a sheet or a piece in true size over pages, as PDF"),
         ("outline", _outline, "print each piece's outline as SVG path data"),
         ("steps", _steps, "say what is likely to be done next, with the edits that do it"),
     ):
         command = commands.add_parser(name, help=about)
         command.add_argument("design", help="a design file, or - for standard input")
         command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
-        if name in ("check", "export", "estimate", "program"):
+        if name in ("check", "export", "estimate", "program", "paper"):
             command.add_argument("--sheet", type=int, default=1, help="which sheet of those it takes, from 1")
         command.add_argument("--rows", help="a CSV or XLSX file of rows for the roster, in place of the design's own")
         command.set_defaults(run=run)
@@ -69,6 +70,13 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument("--to", help="the design file to write; else nothing is")
             command.add_argument("--seconds", type=float, default=3.0, help="how long to look for better ways")
             command.add_argument("--json", action="store_true", help="print JSON")
+        elif name == "paper":
+            command.add_argument("--to", required=True, help="the PDF file to write")
+            command.add_argument("--piece", default="", help="the id of the piece to print; else the sheet is")
+            command.add_argument("--size", default="a4", help=f"{', '.join(SIZES)}; or as 200x300, in mm")
+            command.add_argument("--overlap", default="10", help="by how much pages overlap, mm unless said")
+            command.add_argument("--mirrored", action="store_true", help="as seen from behind")
+            command.add_argument("--lines", action="store_true", help="only its lines")
         elif name == "proof":
             command.add_argument("--to", required=True, help=f"the file to write: {', '.join('.' + w for w in PROOFS)}")
             command.add_argument("--true-size", action="store_true", help="as large as it is made")
@@ -193,6 +201,15 @@ def _proof(options: argparse.Namespace) -> int:
     target = Path(options.to)
     ending = target.suffix.lstrip(".").lower()
     _write(target, write_proof(_read(options), _shop_of(options), ending, options.true_size))
+    return 0
+
+
+def _paper(options: argparse.Namespace) -> int:
+    width, cross, height = options.size.partition("x")
+    size = {"size": "own", "width": width, "height": height} if cross else {"size": options.size}
+    look = {"mirrored": options.mirrored, "look": "lines" if options.lines else "made"}
+    paper = with_values(Paper(), {**size, "overlap": options.overlap}, "mm").model_copy(update=look)
+    _write(Path(options.to), write_paper(_read(options), _shop_of(options), paper, options.piece, options.sheet))
     return 0
 
 

@@ -27,6 +27,7 @@ from foliant.core.design.model import MOST_SHEETS
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.motifs import MOTIFS
+from foliant.core.proof import SIZES
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
 from foliant.workshop.actions.projects import DELETED_KEPT, first_design
 from foliant.workshop.computing import asked_by
@@ -221,6 +222,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "shelf": shelf(),
         "roles": roles(),
         "works": catalogue(),
+        "papers": [[key, name] for key, (name, _, _) in SIZES.items()],
         "formats": [{"ending": ending, "name": writer.name} for ending, writer in WRITERS.items()],
     }
     return render(

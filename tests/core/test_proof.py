@@ -11,9 +11,10 @@ from foliant.core.design import Design, resolve
 from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
 from foliant.core.formats.design_file import write_design
-from foliant.core.proof import proof_pages, write_proof
+from foliant.core.proof import Paper, paper_pages, proof_pages, write_proof
 from foliant.core.proof.pages import Page
-from tests.making import edited, tag
+from tests.core.test_cli import foliant
+from tests.making import edited, one_piece, put, tag
 
 FACE = SHIPPED.material("birch-ply").face
 
@@ -82,3 +83,57 @@ def _ascii85(stream: bytes) -> bytes:
     import base64
 
     return base64.a85decode(b"<~" + stream.strip(), adobe=True)
+
+
+def sign() -> Design:
+    return one_piece(put("rectangle", width=450, height=190, x=225, y=95), put("words", text="BAY 7", cap_height=60))
+
+
+def test_a_sign_comes_on_pages_in_true_size_that_overlap() -> None:
+    pages = paper_pages(sign(), SHIPPED, Paper(), "p1")
+    assert [(page.width, page.height) for page in pages] == [(297, 210)] * 2  # across takes fewer
+    left, right = (page.inside[0].path.bounds for page in pages)
+    assert left[2] - left[0] == pytest.approx(450)
+    # What is at the right of the first is shown again at the left of the second, 10 mm of it.
+    assert left[0] - right[0] == pytest.approx(297 - 20 - 10)
+    covered = [(10 - page.inside[0].path.bounds[0], 287 - page.inside[0].path.bounds[0]) for page in pages]
+    assert covered[0][0] == pytest.approx(0)
+    assert covered[0][1] - covered[1][0] == pytest.approx(10)
+    assert covered[1][1] >= 450
+
+
+def test_what_is_mirrored_is_seen_from_behind() -> None:
+    plain = paper_pages(one_piece(put("rectangle")), SHIPPED, Paper(), "p1")[0].inside[0].path
+    behind = paper_pages(one_piece(put("rectangle")), SHIPPED, Paper(mirrored=True), "p1")[0].inside[0].path
+    assert behind.bounds == pytest.approx(plain.bounds)
+    assert behind.area == pytest.approx(-plain.area)
+
+
+def test_every_sheet_can_be_printed_with_only_its_lines() -> None:
+    pages = paper_pages(tag(copies=20), SHIPPED, Paper(size="letter", look="lines"), sheet=2)
+    outlines = [shape for shape in pages[0].inside if shape.width == 0.2]
+    assert len(outlines) == 2
+    assert not any(shape.fill for shape in pages[0].inside)
+
+
+@pytest.mark.parametrize(
+    ("design", "paper", "says"),
+    [
+        (one_piece(), Paper(), "nothing to print"),
+        (sign(), Paper(size="own", width=60, height=60, overlap=60), "overlap leaves nothing"),
+        (sign(), Paper(size="own", width=60, height=60, overlap=30), "at most 200"),
+    ],
+)
+def test_what_cannot_be_printed_is_said(design: Design, paper: Paper, says: str) -> None:
+    with pytest.raises(Refused, match=says):
+        paper_pages(design, SHIPPED, paper, "p1")
+
+
+def test_paper_on_the_command_line(tmp_path: Path) -> None:
+    (tmp_path / "sign.json").write_text(write_design(sign()))
+    command = ("paper", str(tmp_path / "sign.json"), "--to", str(tmp_path / "sign.pdf"), "--piece", "p1", "--mirrored")
+    assert foliant(*command).returncode == 0
+    content = (tmp_path / "sign.pdf").read_bytes()
+    assert content.startswith(b"%PDF")
+    assert content.count(b"/Type /Page\n") == 2
+    assert "The overlap is too large" in foliant(*command, "--overlap", "5 in").stderr

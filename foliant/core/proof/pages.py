@@ -25,7 +25,7 @@ _GAP = 6.0
 _COLUMNS = 3
 _PICTURE = 38.0
 _CAPTION = 11.0
-_INK, _QUIET, _RULE = "#2a2521", "#6d6357", "#d8cdb8"
+_INK, QUIET, _RULE = "#2a2521", "#6d6357", "#d8cdb8"
 
 
 @dataclass(frozen=True, eq=False)
@@ -40,11 +40,13 @@ class Shape:
 
 @dataclass(frozen=True, eq=False)
 class Page:
-    """A page, mm."""
+    """A page, mm: shapes, and under them those that are shown only inside a window (left, top, right, bottom)."""
 
     width: float
     height: float
     shapes: list[Shape] = field(default_factory=list)
+    inside: list[Shape] = field(default_factory=list)
+    window: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True, eq=False)
@@ -121,16 +123,17 @@ def _cell(entry: _Entry, stuff: Material, true_size: bool) -> Page:
         high, x = size[1] * scale, (wide - size[0] * scale) / 2
         shapes = [
             replace(one, path=one.path.transformed((scale, 0, 0, scale, x - left * scale, -top * scale)))
-            for one in _drawn(entry.resolved, stuff)
+            for one in drawn(entry.resolved, stuff)
         ]
     number = f"{entry.number}  "
-    shapes += _text(number, 3.0, (0.0, high + 5.5), _QUIET)
-    shapes += _text(entry.name, 3.6, (_length(number, 3.0) + 1, high + 5.5), _INK, most=wide - 8)
-    shapes += _text(note, 2.6, (0.0, high + 9.8), _QUIET, most=wide)
+    shapes += line_of_text(number, 3.0, (0.0, high + 5.5), QUIET)
+    shapes += line_of_text(entry.name, 3.6, (_length(number, 3.0) + 1, high + 5.5), _INK, most=wide - 8)
+    shapes += line_of_text(note, 2.6, (0.0, high + 9.8), QUIET, most=wide)
     return Page(wide, high + _CAPTION, shapes)
 
 
-def _drawn(resolved: ResolvedPiece, stuff: Material) -> Iterator[Shape]:
+def drawn(resolved: ResolvedPiece, stuff: Material) -> Iterator[Shape]:
+    """A piece as it will look, in its own coordinates."""
     yield Shape(resolved.outline.path, stuff.face, stuff.edge)
     if len(resolved.engraved.path):
         yield Shape(resolved.engraved.path, stuff.mark)
@@ -156,15 +159,15 @@ def _laid(cells: Sequence[Page], title: str, about: str, one_page: bool) -> list
     elif len(pages) > 1:
         for at, page in enumerate(pages, 1):
             said = f"page {at} of {len(pages)}"
-            page.shapes.extend(_text(said, 2.8, (WIDE - _EDGE - _length(said, 2.8), HIGH - 8), _QUIET))
+            page.shapes.extend(line_of_text(said, 2.8, (WIDE - _EDGE - _length(said, 2.8), HIGH - 8), QUIET))
     return pages
 
 
 def _heading(title: str, about: str) -> list[Shape]:
     most = WIDE - 2 * _EDGE
     return [
-        *_text(title, 8.0, (_EDGE, _EDGE + 7), _INK, font="alegreya", most=most),
-        *_text(about, 3.2, (_EDGE, _EDGE + 14), _QUIET, most=most),
+        *line_of_text(title, 8.0, (_EDGE, _EDGE + 7), _INK, font="alegreya", most=most),
+        *line_of_text(about, 3.2, (_EDGE, _EDGE + 14), QUIET, most=most),
     ]
 
 
@@ -176,7 +179,7 @@ def _length(text: str, size: float) -> float:
 _FACE = "alegreya-sans"
 
 
-def _text(
+def line_of_text(
     text: str, size: float, at: tuple[float, float], ink: str, font: str = _FACE, most: float = 1e9
 ) -> list[Shape]:
     """A line of text that begins at a point of its baseline; smaller where it would be wider than `most` mm."""

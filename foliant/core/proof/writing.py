@@ -14,7 +14,8 @@ from foliant.core.design import Design
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.svg import path_data
-from foliant.core.proof.pages import Page, proof_pages
+from foliant.core.proof.pages import Page, Shape, proof_pages
+from foliant.core.proof.paper import Paper, paper_pages
 
 _POINT = 72 / 25.4  # points in a mm
 _DOTS = 6.0  # in a mm of a picture
@@ -39,6 +40,11 @@ def write_proof(design: Design, shop: Shop, ending: str, true_size: bool = False
     return proof.write(proof_pages(design, shop, true_size, proof.one_page), design.name)
 
 
+def write_paper(design: Design, shop: Shop, paper: Paper, piece: str = "", sheet: int = 1) -> bytes:
+    """A piece, or else a sheet, in true size over pages, as PDF; raises `Refused`."""
+    return _write_pdf(paper_pages(design, shop, paper, piece, sheet), design.name)
+
+
 def _write_pdf(pages: Sequence[Page], title: str) -> bytes:
     out = io.BytesIO()
     canvas = Canvas(out, invariant=1, pageCompression=1)
@@ -46,18 +52,30 @@ def _write_pdf(pages: Sequence[Page], title: str) -> bytes:
     for page in pages:
         canvas.setPageSize((page.width * _POINT, page.height * _POINT))
         canvas.transform(_POINT, 0, 0, -_POINT, 0, page.height * _POINT)  # mm, y down
-        for shape in page.shapes:
-            path = canvas.beginPath()
-            shape.path.draw(_PdfPen(path))
-            if shape.fill:
-                canvas.setFillColor(HexColor(shape.fill))
-            if shape.stroke:
-                canvas.setStrokeColor(HexColor(shape.stroke))
-                canvas.setLineWidth(shape.width)
-            canvas.drawPath(path, stroke=bool(shape.stroke), fill=bool(shape.fill))
+        if page.inside:
+            left, top, right, bottom = page.window
+            canvas.saveState()
+            window = canvas.beginPath()
+            window.rect(left, top, right - left, bottom - top)
+            canvas.clipPath(window, stroke=0, fill=0)
+            _draw(canvas, page.inside)
+            canvas.restoreState()
+        _draw(canvas, page.shapes)
         canvas.showPage()
     canvas.save()
     return out.getvalue()
+
+
+def _draw(canvas: Any, shapes: Sequence[Shape]) -> None:
+    for shape in shapes:
+        path = canvas.beginPath()
+        shape.path.draw(_PdfPen(path))
+        if shape.fill:
+            canvas.setFillColor(HexColor(shape.fill))
+        if shape.stroke:
+            canvas.setStrokeColor(HexColor(shape.stroke))
+            canvas.setLineWidth(shape.width)
+        canvas.drawPath(path, stroke=bool(shape.stroke), fill=bool(shape.fill))
 
 
 class _PdfPen(BasePen):  # type: ignore[misc]  # fontTools' pens carry no types

@@ -1,15 +1,18 @@
-"""Packing the sheet, filling what is left of it, and what that costs."""
+"""The sheet: packing it, filling what is left of it, what that costs, and the sheet on paper."""
 
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
-from ninja import Field, Router, Schema
+from ninja import Field, Query, Router, Schema
 
 from foliant.core.design import Design
+from foliant.core.design.budget import weight_in_all
 from foliant.core.design.model import MOST_SHEETS
 from foliant.core.layout import filled, slid
 from foliant.core.layout.packed import USUAL_SECONDS
+from foliant.core.proof import Paper, write_paper
+from foliant.core.quantities import with_values
 from foliant.workshop.actions import ApplyEdit, StartPacking, StopPacking, TakePacking
 from foliant.workshop.computing import LIGHT, planned, work_out
 from foliant.workshop.makers import own
@@ -36,6 +39,19 @@ class FillIn(Schema):
     revision: int
     piece: str
     sheet: int = Field(1, ge=1, le=MOST_SHEETS)
+
+
+class PaperIn(Schema):
+    """What to print: a piece, or else a sheet; the paper, its lengths as they are typed, and how it is shown."""
+
+    piece: str = ""
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
+    size: str = "a4"
+    width: str = ""
+    height: str = ""
+    overlap: str = ""
+    mirrored: bool = False
+    lines: bool = False
 
 
 class SlideIn(Schema):
@@ -102,6 +118,21 @@ def post_slide(request: HttpRequest, project_id: int, data: SlideIn) -> dict[str
     design = own(request, project_id).design
     found = slid(design, (data.piece, data.row, data.number), data.x, data.y, data.sheet)
     return {"x": found.x, "y": found.y, "clear": found.clear}
+
+
+@router.get("/projects/{int:project_id}/paper.pdf")
+def get_paper(request: HttpRequest, project_id: int, asked: Query[PaperIn]) -> HttpResponse:
+    """A sheet, or a piece, in true size on pages."""
+    project = own(request, project_id)
+    design = project.design
+    values = {name: getattr(asked, name) for name in ("size", "width", "height", "overlap")}
+    typed = {name: value for name, value in values.items() if value}
+    look: dict[str, Any] = {"mirrored": asked.mirrored, "look": "lines" if asked.lines else "made"}
+    paper = with_values(Paper(), typed, design.unit).model_copy(update=look)
+    content = work_out(weight_in_all(design), write_paper, design, project.shop, paper, asked.piece, asked.sheet)
+    response = HttpResponse(content, content_type="application/pdf")
+    response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}-paper.pdf"'
+    return response
 
 
 @router.get("/projects/{int:project_id}/prices.csv")

@@ -4,6 +4,7 @@ import { instanceKey } from "./drawing.js";
 import { rosterHost } from "./roster/host.js";
 import { plain } from "./plain.js";
 import { packing } from "./sheet/packing.js";
+import { paper } from "./sheet/paper.js";
 import { placing } from "./sheet/placing.js";
 import { SheetView } from "./sheetview.js";
 
@@ -57,7 +58,7 @@ export function register(Alpine) {
     },
   });
 
-  const parts = [rosterHost({ Alpine, project, toasts }), packing({ project, toasts }), placing({ project }), station()];
+  const parts = [rosterHost({ Alpine, project, toasts }), packing({ project, toasts }), placing({ project }), paper({ project }), station()];
   const together = () => parts.reduce((whole, part) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(part)), {});
   Alpine.data("sheetStation", together);
 }
