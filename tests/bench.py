@@ -22,7 +22,7 @@ from foliant.core.paths.flatten import flatten
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.thin import thin_places
 from foliant.core.ticket.job import Job
-from tests import growth
+from tests import growth, packs
 from tests.making import edited, glyphs, one_piece, plan, put
 from tests.stack import chromium, enter, running_stack
 
@@ -423,5 +423,7 @@ if __name__ == "__main__":
     growth.names_of_a_hundred(row)
     growth.sheets_that_grow(row)
     growth.makers_beside_each_other(row)
+    packs.packed_beside_another(row)
+    packs.laid_and_dragged(row)
     edits_and_paint()
     sys.exit(f"{len(broken)} bounds are broken: {', '.join(broken)}" if broken else 0)

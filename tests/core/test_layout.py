@@ -1,13 +1,18 @@
 """Pieces on the sheet."""
 
+from typing import Any
+
 import pytest
 import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.layout import lay_out, lay_sheets
+from foliant.core.checks import check
+from foliant.core.equipment import SHIPPED, read_shop_edit
+from foliant.core.errors import Refused
+from foliant.core.layout import Layout, lay_out, lay_sheets
 from foliant.core.making import make
-from tests.making import edited, one_piece, put, tag
+from tests.making import edited, one_piece, plan, put, tag
 
 
 def test_rows_keep_the_margin_and_the_gap() -> None:
@@ -101,3 +106,55 @@ def test_instances_keep_their_names_when_others_come_and_go() -> None:
     after = make(design.model_copy(update={"pieces": tuple(reversed(design.pieces))}))
     assert {one.identity for one in before} <= {one.identity for one in after}
     assert len({id(one.resolved) for one in after}) == 1
+
+
+def tray(**values: object) -> dict[str, Any]:
+    jig = {"key": "torch-tray", "name": "Torch tray", "width": 280, "height": 160, "slot_width": 90, **values}
+    return {"do": "take-jig", "jig": {"columns": 3, "rows": 2, "across": 92, "first_x": 48, **jig}}
+
+
+def middles(layout: Layout) -> list[tuple[float, float]]:
+    boxes = [laid.bounds for laid in layout.instances]
+    return [(round((b[0] + b[2]) / 2, 3), round((b[1] + b[3]) / 2, 3)) for b in boxes]
+
+
+def test_rows_of_the_roster_go_into_the_slots_of_a_jig_load_after_load() -> None:
+    rows = {"do": "take-table", "heading": ["name"], "rows": [[f"Red {i}"] for i in range(1, 9)], "words": ["a4"]}
+    design = edited(tag(), rows, tray())
+    first, second = lay_sheets(design)
+    assert (first.width, first.height) == (280, 160)
+    assert middles(first) == [(48, 40), (140, 40), (232, 40), (48, 100), (140, 100), (232, 100)]
+    assert [laid.instance.called for laid in second.instances] == ["Red 7", "Red 8"]
+    off = edited(design, {"do": "switch-slot", "slot": 2, "on": False})
+    assert middles(lay_out(off))[1] == (232, 40)
+    assert (
+        lay_out(edited(off, {"do": "switch-slot", "slot": 2, "on": True})).instances[1].bounds
+        == first.instances[1].bounds
+    )
+    again = edited(off, {"do": "take-jig"})
+    assert (again.sheet.jig, len(lay_sheets(again)[0].instances)) == (None, 8)
+
+
+def test_what_lies_in_a_slot_is_turned_and_the_jig_is_never_sent() -> None:
+    design = edited(tag(copies=2), tray(turn=90, slot_width=40, slot_height=80))
+    layout = lay_out(design)
+    assert layout.instances[0].bounds == pytest.approx((33, 4, 63, 76))
+    plain = plan(edited(tag(copies=2), {"do": "change", "of": "stock", "values": {"width": 280, "height": 160}}))
+    turned = plan(design)
+    assert len(turned.program.toolpath()) > 0
+    assert [line.id for line in turned.lines] == [line.id for line in plain.lines]
+    assert "pieces_lie_within_their_slots" not in {one.check for one in check(turned)}
+    small = edited(design, tray(slot_width=30))
+    assert "pieces_lie_within_their_slots" in {one.check for one in check(plan(small))}
+    with pytest.raises(Refused, match="no longer there"):
+        edited(design, {"do": "switch-slot", "slot": 99, "on": False})
+
+
+def test_a_jig_is_kept_in_the_workshop() -> None:
+    shop = read_shop_edit({"do": "add-jig", "name": "Torch tray"}).apply(SHIPPED)
+    typed = {"do": "change", "of": "jig torch-tray", "values": {"columns": "4", "rows": "2", "across": "2.5 in"}}
+    jig = read_shop_edit(typed).apply(shop).jigs[0]
+    assert (len(jig.slots), jig.slots[1].x - jig.slots[0].x) == (8, pytest.approx(63.5))
+    assert not read_shop_edit({"do": "remove", "of": "jig torch-tray"}).apply(shop).jigs
+    with pytest.raises(Refused):
+        read_shop_edit({"do": "change", "of": "jig torch-tray", "values": {"columns": "0"}}).apply(shop)

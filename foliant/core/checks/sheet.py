@@ -235,6 +235,30 @@ def packed_pieces_are_as_they_were(job: Job) -> Iterator[Finding]:
     )
 
 
+def pieces_lie_within_their_slots(job: Job) -> Iterator[Finding]:
+    """What is larger than the slot it lies in is no thing of that jig."""
+    jig = job.design.sheet.jig
+    if jig is None:
+        return
+    unit = job.design.unit
+    for instance in job.layout.instances:
+        left, top, right, bottom = instance.bounds
+        wide, high = right - left, bottom - top
+        if instance.place or (wide <= jig.slot_width + _EDGE and high <= jig.slot_height + _EDGE):
+            continue
+        yield Finding(
+            "pieces_lie_within_their_slots",
+            "look",
+            f"{instance.label} is larger than its slot",
+            f"{instance.label} is {say(wide, unit)} × {say(high, unit)}, and the slots of {jig.name} are "
+            f"{say(jig.slot_width, unit)} × {say(jig.slot_height, unit)}: make the piece smaller, or take another jig.",
+            "sheet",
+            instance.piece.id,
+            instance.bounds,
+        )
+        return
+
+
 def _reach(*boxes: Bounds) -> Bounds:
     """The bounds of all boxes that are not empty."""
     real = [box for box in boxes if box[2] > box[0] or box[3] > box[1]]

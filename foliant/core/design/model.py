@@ -16,7 +16,8 @@ from foliant.core.design.repeats import AnyRepeat
 from foliant.core.design.roster import Roster, Ties
 from foliant.core.design.shapes import AnyShape, Shape
 from foliant.core.design.treatments import Treated, Treatments
-from foliant.core.equipment import Material, Used, gone
+from foliant.core.equipment import Jig, Material, Used, gone
+from foliant.core.equipment.jigs import MOST_SLOTS
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Texts
 from foliant.core.phrases import Bit, Value
@@ -261,7 +262,7 @@ INSIDE: dict[Inside, str] = {"inside": "small ones inside large", "outside": "no
 
 class Sheet(Frozen):
     """How pieces are laid on the stock: the margin, the gap between them, how they may be packed, and where those lie
-    that were packed or moved by hand.
+    that were packed or moved by hand; or the jig into whose slots they go, and the numbers of those that are off.
     """
 
     margin: Annotated[float, sized("The margin", 0, 500)] = 4.0
@@ -269,6 +270,8 @@ class Sheet(Frozen):
     turning: Annotated[
         Turning, Quantity("choice", "How pieces may be turned", choices=tuple((k, v[0]) for k, v in TURNS.items()))
     ] = "quarter"
+    jig: Jig | None = None
+    off: tuple[int, ...] = Field((), max_length=MOST_SLOTS)
     inside: Annotated[Inside, Quantity("choice", "What may lie inside others", choices=tuple(INSIDE.items()))] = (
         "inside"
     )

@@ -6,6 +6,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from foliant.core.equipment.begun import GiveBack, TakeFromSheet
 from foliant.core.equipment.command import ShopCommand
+from foliant.core.equipment.jigs import Jig
 from foliant.core.equipment.machines import MachineProfile
 from foliant.core.equipment.materials import Material
 from foliant.core.equipment.names import Name, key_for
@@ -19,21 +20,24 @@ from foliant.core.units import Unit
 from foliant.core.works import find_work
 
 Values = dict[str, Any]
-Thing = Material | MachineProfile | Recipe | ShelfSheet
+Thing = Material | MachineProfile | Recipe | ShelfSheet | Jig
 
-_WHERE = {"material": "materials", "machine": "machines", "recipe": "recipes", "sheet": "shelf"}
+_WHERE = {"material": "materials", "machine": "machines", "recipe": "recipes", "sheet": "shelf", "jig": "jigs"}
 _KINDS: dict[str, type[Thing]] = {
     "material": Material,
     "machine": MachineProfile,
     "recipe": Recipe,
     "sheet": ShelfSheet,
+    "jig": Jig,
 }
 _FIRST = {"power": 20.0, "passes": 1.0, "speed": 50.0, "dwell": 0.5}
 """What a recipe starts from where there is none like it."""
 
 
 class ChangeThing(ShopCommand):
-    """Set typed values of one thing: `material birch-ply`, `machine bench-laser`, `recipe k`, `sheet k` or `rates`."""
+    """Set typed values of one thing: `material birch-ply`, `machine bench-laser`, a `recipe`, `sheet` or `jig` by its
+    key, or `rates`.
+    """
 
     do: Literal["change"]
     of: str
@@ -83,6 +87,19 @@ class AddMachine(ShopCommand):
     def apply(self, shop: Shop) -> Shop:
         alike = shop.machine(self.like or shop.machines[0].key)
         return _added(shop, "machine", self.name, {**dict(alike), "about": "", "link": ""})
+
+    def says(self, shop: Shop) -> str:
+        return f"add {self.name}"
+
+
+class AddJig(ShopCommand):
+    """One more jig, with the slots that most have; what is measured of it is typed then."""
+
+    do: Literal["add-jig"]
+    name: Name
+
+    def apply(self, shop: Shop) -> Shop:
+        return _added(shop, "jig", self.name, {})
 
     def says(self, shop: Shop) -> str:
         return f"add {self.name}"
@@ -201,6 +218,7 @@ ShopEdit = Annotated[
     ChangeThing
     | AddMaterial
     | AddMachine
+    | AddJig
     | AddSheet
     | AddRecipe
     | KeepRecipe

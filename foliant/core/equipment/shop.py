@@ -5,6 +5,7 @@ from typing import Final, Literal, TypeVar
 
 from pydantic import Field, model_validator
 
+from foliant.core.equipment.jigs import Jig
 from foliant.core.equipment.machines import MachineProfile
 from foliant.core.equipment.materials import Material
 from foliant.core.equipment.names import nearest
@@ -17,11 +18,11 @@ from foliant.core.units import Unit
 FORMAT: Final = "foliant-shop"
 VERSION: Final = 1
 
-Item = TypeVar("Item", Material, MachineProfile, Recipe, ShelfSheet)
+Item = TypeVar("Item", Material, MachineProfile, Recipe, ShelfSheet, Jig)
 
 
 class Shop(Frozen):
-    """Materials, machines, recipes, the sheets on the shelf, what time costs, and the unit that lengths are typed in.
+    """Materials, machines, recipes, the sheets on the shelf, jigs, what time costs, and the unit lengths are typed in.
 
     A design names materials and machines by key. One that is not there is answered with the nearest, so that a design
     from elsewhere opens; a check says so.
@@ -34,6 +35,7 @@ class Shop(Frozen):
     machines: tuple[MachineProfile, ...] = Field(min_length=1, max_length=50)
     recipes: tuple[Recipe, ...] = Field((), max_length=5000)
     shelf: tuple[ShelfSheet, ...] = Field((), max_length=500)
+    jigs: tuple[Jig, ...] = Field((), max_length=100)
     rates: Rates = Rates()
 
     @model_validator(mode="after")
@@ -43,6 +45,7 @@ class Shop(Frozen):
             (self.machines, "machines"),
             (self.recipes, "recipes"),
             (self.shelf, "sheets on the shelf"),
+            (self.jigs, "jigs"),
         ):
             keys = [item.key for item in items]
             if len(set(keys)) < len(keys):

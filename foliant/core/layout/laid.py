@@ -15,13 +15,14 @@ from foliant.core.paths.path import similarity
 
 @dataclass(frozen=True, eq=False)
 class Laid:
-    """An instance on the sheet: where its piece's origin lies there (mm), and the place it was put at, if it was: by
-    hand or by packing.
+    """An instance on the sheet: where its piece's origin lies there (mm), how far it is turned about that, clockwise in
+    degrees, and the place it was put at, if it was: by hand or by packing.
     """
 
     instance: Instance
     x: float
     y: float
+    turn: float = 0.0
     place: Place | None = None
 
     @property
@@ -38,11 +39,6 @@ class Laid:
     def sheet(self) -> int:
         """Which sheet it was put on; 1 where it was not."""
         return self.place.sheet if self.place else 1
-
-    @property
-    def turn(self) -> float:
-        """How far it is turned clockwise, degrees."""
-        return self.place.turn if self.place else 0.0
 
     @cached_property
     def resolved(self) -> ResolvedPiece:

@@ -8,10 +8,14 @@ import shapely
 
 from foliant.core.design import Design, Piece, Sheet, Stock
 from foliant.core.design.model import MOST_SHEETS
+from foliant.core.layout.jigs import in_slots
 from foliant.core.layout.laid import Laid, Layout
-from foliant.core.making import Instance, make
+from foliant.core.making import Identity, Instance, make
 from foliant.core.packing.task import filled_in
 from foliant.core.remembering import remembered
+
+_Found = tuple[int, Laid]
+"""On which sheet something lies, and where."""
 
 _SLACK = 1e-9
 _STEP = 0.25
@@ -42,17 +46,12 @@ def _lay_sheets(
 ) -> tuple[Layout, ...]:
     places = {place.of: place for place in sheet.places}
     put = {
-        instance.identity: Laid(instance, place.x, place.y, place)
+        instance.identity: Laid(instance, place.x, place.y, place.turn, place)
         for instance in wanted
         if (place := places.get((instance.piece.id, instance.row, instance.number)))
     }
-    sheets = _Sheets(stock, sheet, list(put.values()))
-    room = {instance.identity: sheets.take(instance) for instance in wanted}
-    laid = {**room, **{identity: (one.sheet, one) for identity, one in put.items()}}
-    free = [found for identity in put if (found := room[identity])]
-    for identity, found in laid.items():
-        if found and not found[1].place and sheets.blocks(*found):
-            laid[identity] = _elsewhere(found[1].instance, free, sheets)
+    by_hand = {identity: (one.sheet, one) for identity, one in put.items()}
+    laid = {**in_slots(sheet.jig, sheet, wanted), **by_hand} if sheet.jig else _in_rows(wanted, stock, sheet, by_hand)
     missing = Counter(identity[0] for identity, found in laid.items() if found is None)
     left_over = tuple((piece, missing[piece.id]) for piece in pieces if missing[piece.id])
     on: dict[int, list[Laid]] = {1: []}
@@ -65,12 +64,22 @@ def _lay_sheets(
     )
 
 
+def _in_rows(
+    wanted: tuple[Instance, ...], stock: Stock, sheet: Sheet, by_hand: dict[Identity, _Found]
+) -> dict[Identity, _Found | None]:
+    """Everything in its row but what was put, and what that is in the way of."""
+    sheets = _Sheets(stock, sheet, [laid for _, laid in by_hand.values()])
+    room = {instance.identity: sheets.take(instance) for instance in wanted}
+    laid = {**room, **by_hand}
+    free = [found for identity in by_hand if (found := room[identity])]
+    for identity, found in laid.items():
+        if found and not found[1].place and sheets.blocks(*found):
+            laid[identity] = _elsewhere(found[1].instance, free, sheets)
+    return laid
+
+
 def _gone(stock: Stock, number: int) -> tuple[shapely.Polygon, ...]:
     return stock.gone if number == 1 else ()
-
-
-_Found = tuple[int, Laid]
-"""On which sheet something lies, and where."""
 
 
 def _elsewhere(instance: Instance, free: list[_Found], sheets: "_Sheets") -> _Found | None:

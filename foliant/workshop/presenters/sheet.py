@@ -25,6 +25,7 @@ def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "height": stock.height,
         "margin": design.sheet.margin,
         "gone": [shapely.get_coordinates(part.exterior).round(3).tolist() for part in layout.gone],
+        "slots": slots_view(design),
         "material": material_view(design, shop),
         "pieces": {_drawn(laid): drawing(laid.piece) for laid in layout.instances},
         "number": layout.number,
@@ -33,20 +34,37 @@ def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     }
 
 
+def slots_view(design: Design) -> list[dict[str, Any]]:
+    """The slots of the jig that pieces are laid into, to be looked at and switched; no machine ever sees them."""
+    jig = design.sheet.jig
+    if jig is None:
+        return []
+    return [
+        {
+            "number": slot.number,
+            "box": [slot.x - jig.slot_width / 2, slot.y - jig.slot_height / 2, jig.slot_width, jig.slot_height],
+            "round": jig.shape == "round",
+            "off": slot.number in design.sheet.off,
+        }
+        for slot in jig.slots
+    ]
+
+
 def sheets_view(design: Design) -> list[dict[str, Any]]:
     """Every sheet of the project as a small picture and a few words; none where there is only one."""
     sheets = lay_sheets(design)
-    return [_small(layout) for layout in sheets] if len(sheets) > 1 else []
+    what = "load" if design.sheet.jig else "sheet"
+    return [_small(layout, what) for layout in sheets] if len(sheets) > 1 else []
 
 
-def _small(layout: Layout) -> dict[str, Any]:
+def _small(layout: Layout, what: str) -> dict[str, Any]:
     boxes = "".join(
         f"M{left:.4g} {top:.4g}H{right:.4g}V{bottom:.4g}H{left:.4g}Z"
         for left, top, right, bottom in (laid.bounds for laid in layout.instances)
     )
     return {
         "number": layout.number,
-        "name": "the begun sheet" if layout.gone else f"sheet {layout.number}",
+        "name": "the begun sheet" if layout.gone else f"{what} {layout.number}",
         "says": f"{_counted(len(layout.instances), 'piece')}, {layout.used:.0%} used".replace("%", "\u00a0%"),
         "box": f"0 0 {layout.width:g} {layout.height:g}",
         "d": boxes,
@@ -156,7 +174,7 @@ def sheet_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     placed = len(layout.instances)
     return {
         "spec": sheet_sentence(design, shop, layout),
-        "laying": laying_sentence(design.sheet, unit),
+        "laying": laying_sentence(design.sheet, shop, unit),
         "rows": rows,
         "placed": placed,
         "used": round(layout.used * 100),

@@ -9,7 +9,7 @@ from foliant.core.design import Design, Part, Piece, Sheet, Stock
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits.nodes import drawn, node_place
-from foliant.core.design.edits.sheet import TakeStock
+from foliant.core.design.edits.sheet import TakeJig, TakeStock
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
 from foliant.core.design.model import ROLES
 from foliant.core.design.nodes import At, node_at
@@ -353,9 +353,24 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
     ]
 
 
-def laying_sentence(sheet: Sheet, unit: Unit) -> list[Bit]:
-    """How pieces are laid and packed."""
-    return [text("Pieces lie "), *(say("sheet", sheet, word, unit) for word in sheet.sentence()), text(".")]
+def laying_sentence(sheet: Sheet, shop: Shop, unit: Unit) -> list[Bit]:
+    """How pieces are laid and packed, or into which jig."""
+    edits = [TakeJig(do="take-jig"), *(TakeJig(do="take-jig", jig=jig) for jig in shop.jigs)]
+    named = ["in rows", *(f"in {jig.name}" for jig in shop.jigs)]
+    choices = list(zip((edit.model_dump_json() for edit in edits), named, strict=True))
+    said = f"in {sheet.jig.name}" if sheet.jig else "in rows"
+    where = _choice("sheet", "jig", "Where pieces lie", "", choices, said) if shop.jigs or sheet.jig else text(said)
+    if sheet.jig:
+        off = f", {len(sheet.off)} of them off" if sheet.off else ""
+        slots = f"; it has {len(sheet.jig.slots)} slots{off}: press one to switch it."
+        return [text("Pieces lie "), where, text(slots)]
+    return [
+        text("Pieces lie "),
+        where,
+        text(", "),
+        *(say("sheet", sheet, word, unit) for word in sheet.sentence()),
+        text("."),
+    ]
 
 
 def _shelf(stock: Stock, shop: Shop, unit: Unit, count: int) -> Bit:

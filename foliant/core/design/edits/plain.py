@@ -61,6 +61,8 @@ from foliant.core.design.edits.sheet import (
     LockInstance,
     PlaceInstance,
     PutPacked,
+    SwitchSlot,
+    TakeJig,
     TakeStock,
     TurnInstance,
 )
@@ -137,6 +139,8 @@ PlainEdit = Annotated[
     | LockInstance
     | AlignInstance
     | PutPacked
+    | TakeJig
+    | SwitchSlot
     | ArrangeInRows
     | AddOperation
     | AssignMarks

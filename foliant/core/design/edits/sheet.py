@@ -10,7 +10,8 @@ from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.lying import instance_piece, lying_shape, outline_digest, turned_bounds
 from foliant.core.design.model import MOST_PLACES, MOST_SHEETS, Design, Piece, Place, RowIfAny, Stock
 from foliant.core.design.names import Identifier
-from foliant.core.equipment import ShelfSheet
+from foliant.core.equipment import Jig, ShelfSheet
+from foliant.core.equipment.jigs import MOST_SLOTS
 from foliant.core.errors import Refused
 from foliant.core.packing import proved_clear
 from foliant.core.quantities import Across, Down, Rotation
@@ -35,6 +36,42 @@ class TakeStock(Command):
 
     def says(self, design: Design) -> str:
         return "take a sheet from the shelf"
+
+
+class TakeJig(Command):
+    """Lay pieces into the slots of a jig, which is as large as the sheet from then on; or in rows again."""
+
+    do: Literal["take-jig"]
+    jig: Jig | None = None
+
+    def apply(self, design: Design) -> Design:
+        places = () if self.jig else design.sheet.places
+        sheet = design.sheet.model_copy(update={"jig": self.jig, "off": (), "places": places})
+        if self.jig is None:
+            return with_design(design, sheet=sheet)
+        size = {"width": self.jig.width, "height": self.jig.height, "used": (), "source": ""}
+        return with_design(design, sheet=sheet, stock=design.stock.model_copy(update=size))
+
+    def says(self, design: Design) -> str:
+        return f"lay pieces into {self.jig.name}" if self.jig else "lay pieces in rows"
+
+
+class SwitchSlot(Command):
+    """Leave a slot of the jig empty, or use it again."""
+
+    do: Literal["switch-slot"]
+    slot: int = Field(ge=1, le=MOST_SLOTS)
+    on: bool
+
+    def apply(self, design: Design) -> Design:
+        jig = design.sheet.jig
+        if jig is None or self.slot > len(jig.slots):
+            raise Refused("That slot is no longer there.")
+        off = set(design.sheet.off) - {self.slot} if self.on else {*design.sheet.off, self.slot}
+        return with_design(design, sheet=design.sheet.model_copy(update={"off": tuple(sorted(off))}))
+
+    def says(self, design: Design) -> str:
+        return f"{'use' if self.on else 'leave out'} slot {self.slot}"
 
 
 class OfInstance(Command):

@@ -68,7 +68,7 @@ export const instanceKey = ({ piece, row, number }) => [piece, row, number].filt
 
 // A sheet of stock with every instance on it.
 export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = {}) {
-  const { width, height, margin, material, gone } = sheet;
+  const { width, height, margin, material, gone, slots } = sheet;
   const face = look !== "toolpaths" ? "url(#face)" : "#f4ead2";
   const inner =
     margin > 0 && interactive
@@ -83,6 +83,11 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = 
     return `<g class="instance${state}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
       <g transform="matrix(${instance.matrix.join(" ")})">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g>${pin}</g>`;
   });
+  // The slots of a jig are only looked at and switched: no machine ever sees them.
+  const holes = slots.map(({ number, box: [x, y, w, h], round, off }) => {
+    const shape = round ? `<ellipse cx="${x + w / 2}" cy="${y + h / 2}" rx="${w / 2}" ry="${h / 2}"/>` : `<rect x="${x}" y="${y}" width="${w}" height="${h}"/>`;
+    return `<g class="slot${off ? " off" : ""}" data-slot="${number}" role="img" aria-label="Slot ${number}${off ? ", off" : ""}">${shape}</g>`;
+  });
   const missing = gone.map((corners) => `<path class="stock-gone" d="M${corners.map((corner) => corner.join(" ")).join("L")}Z"/>`);
-  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${instances.join("")}`;
+  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${instances.join("")}`;
 }

@@ -70,6 +70,7 @@ Alpine.data("workshopPage", () => ({
   works: boot.works,
   newMaterial: "",
   newMachine: "",
+  newJig: "",
 
   get material() {
     return shop.materials.find((thing) => thing.key === shop.material);
@@ -92,6 +93,9 @@ Alpine.data("workshopPage", () => ({
     if (!(await shop.try({ do: "add-machine", name: this.newMachine, like: shop.machine }))) return;
     this.newMachine = "";
     shop.machine = shop.machines.at(-1).key;
+  },
+  async addJig() {
+    if (await shop.try({ do: "add-jig", name: this.newJig })) this.newJig = "";
   },
   paintIt(thing, paint, event) {
     shop.try({ do: "change", of: `material ${thing.key}`, values: { [paint.field]: event.target.value } });

@@ -53,6 +53,11 @@ export const placing = ({ project }) => ({
     if (event.button !== 0) return;
     const group = event.target.closest("[data-instance]");
     const view = this.sheetView.view;
+    const slot = group ? null : event.target.closest("[data-slot]");
+    if (slot) {
+      project.try({ do: "switch-slot", slot: Number(slot.dataset.slot), on: slot.classList.contains("off") });
+      return;
+    }
     if (!group || this.packingBusy) {
       this.chosen = "";
       view.pan(event);
