@@ -16,8 +16,6 @@ from foliant.workshop.models import Packing, pack
 logger = logging.getLogger("foliant.packer")
 
 PACKERS_QUEUE = "packing"
-PACKERS = 2
-"""How many sheets are packed at a time."""
 
 _LOOK_EVERY = 0.25
 _NICE = 10

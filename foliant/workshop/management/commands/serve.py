@@ -15,8 +15,8 @@ from django.db import DatabaseError
 
 from foliant.core.equipment import SIMULATED
 from foliant.workshop.machines import queue_of, simulated_machines
-from foliant.workshop.models import Run
-from foliant.workshop.packer import PACKERS, PACKERS_QUEUE
+from foliant.workshop.models import Packing, Run
+from foliant.workshop.packer import PACKERS_QUEUE
 
 AGAIN_AFTER = 1.0
 """How many seconds pass before a part that has ended is started again."""
@@ -36,7 +36,7 @@ class Command(BaseCommand):
         if settings.DEMO:
             call_command("load_demo", verbosity=0)
         parts = _parts(port, machines=not no_machines)
-        fed: set[str] = set()  # the feeders of makers' own machines
+        fed: set[str] = set()  # the feeders of makers' own machines, and the second packer
         running = {name: _start(command) for name, command in parts.items()}
         signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
         self.stdout.write(f"\n  Foliant is at http://127.0.0.1:{port}\n  Stop it with Ctrl+C.\n")
@@ -67,6 +67,7 @@ class Command(BaseCommand):
 
 
 _OF = "feeder of "
+_PACKER = "second packer"
 
 
 def _parts(port: int, machines: bool) -> dict[str, list[str]]:
@@ -76,8 +77,7 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
         "server": [python, "-m", "gunicorn", "foliant.site.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "64",
                    "--timeout", "120", "--log-level", "warning"],
     }  # fmt: skip
-    for number in range(1, PACKERS + 1):
-        parts[f"packer {number}"] = _worker(PACKERS_QUEUE)
+    parts["packer"] = _worker(PACKERS_QUEUE)
     for key in simulated_machines():
         parts[_OF + key] = _worker(queue_of(f"{SIMULATED}:{key}"))
     if machines:
@@ -96,12 +96,20 @@ def _worker(queue: str) -> list[str]:
 
 
 def _wanted(fed: set[str]) -> dict[str, list[str]]:
-    """The feeders of all machines that somebody has sent something to; those there are, while the database is busy."""
+    """What is started beside what always runs: the feeders of all machines that somebody has sent something to, and the
+    second packer once a sheet has to wait; what there is, while the database is busy.
+    """
     with suppress(DatabaseError):
         addresses = Run.objects.filter(state__in=Run.ACTIVE).order_by().values_list("address", flat=True).distinct()
-        real = [address for address in addresses if not address.startswith(f"{SIMULATED}:")]
-        return {_OF + address: _worker(queue_of(address)) for address in real}
-    return {name: _worker(queue_of(name.removeprefix(_OF))) for name in fed}
+        found = {_OF + address for address in addresses if not address.startswith(f"{SIMULATED}:")}
+        if _PACKER in fed or Packing.objects.filter(state=Packing.State.WAITING).exists():
+            found.add(_PACKER)  # it stays, so that no packing is ended by it
+        return {name: _command(name) for name in found}
+    return {name: _command(name) for name in fed}
+
+
+def _command(name: str) -> list[str]:
+    return _worker(PACKERS_QUEUE if name == _PACKER else queue_of(name.removeprefix(_OF)))
 
 
 def _start(command: list[str]) -> subprocess.Popen[bytes]:

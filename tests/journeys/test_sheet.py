@@ -1,0 +1,168 @@
+"""The Sheet station: packed beside the page, begun sheets, jigs, paper; presses are counted as in `test_presses`."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from foliant.core.layout import lay_out, lay_sheets
+from tests.journeys.acting import copied, free
+from tests.journeys.test_board import design_of
+from tests.journeys.test_presses import Hands, begin
+from tests.stack import Stack, enter
+
+pytestmark = pytest.mark.journey
+
+
+@pytest.fixture(name="maker")
+def _maker(page: Page) -> Hands:
+    return Hands(page)
+
+
+def packed(page: Page) -> None:
+    """Until what was packed has been taken."""
+    expect(page.locator(".toast", has_text="packed")).to_be_visible()
+    free(page)
+
+
+def run_the_job(page: Page) -> None:
+    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    page.get_by_role("button", name="Connect", exact=True).click()
+    page.get_by_role("button", name="Start", exact=True).first.click()
+    page.locator(".front").get_by_role("button", name="Start").click()
+    expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
+
+
+def test_twenty_stirrers_on_a_begun_sheet_with_their_price(maker: Hands) -> None:
+    page = maker.page
+    begin(maker, "Hang tag", "Maud")
+    run_the_job(page)
+    expect(page.get_by_text("What it cut out is marked as gone on the shelf.")).to_be_visible()
+    page.goto(page.url.split("/projects/")[0])
+    maker.actions = 0
+    page.locator(".starters").get_by_role("button", name="Stirrer").first.click()
+    expect(page.locator(".starter-bar .editing :is(input, textarea)")).to_be_focused()
+    page.keyboard.press("Tab")  # on past what stays as it comes
+    page.keyboard.press("Tab")
+    page.keyboard.press("Tab")
+    maker.actions += 1
+    maker.type("20", "Enter")
+    page.wait_for_url("**/shape/**")
+    free(page)
+    maker.follow("Sheet")
+    expect(page.get_by_role("button", name="a begun sheet")).to_be_visible()
+    maker.press("Pack close together")
+    page.get_by_role("button", name="This will do").click()
+    packed(page)
+    expect(page.locator(".costs")).to_contain_text("20 pieces")
+    assert maker.actions <= 5
+    design = design_of(page)
+    assert design.stock.used
+    gone = design.stock.gone[0]
+    assert all(laid.shape_on_sheet().distance(gone) >= 2 - 1e-4 for laid in lay_out(design).instances)
+    assert not [one for layout in lay_sheets(design) for one in layout.left_over]
+
+
+def test_packing_goes_on_beside_the_page_and_is_one_undo(maker: Hands, browser: Browser, stack: Stack) -> None:
+    page = maker.page
+    begin(maker, "Key tag", "Orrin")
+    maker.follow("Sheet")
+    page.locator(".panel").get_by_role("button", name="The number of pieces").click()
+    maker.type("30", "Enter")
+    free(page)
+    maker.press("Pack close together")
+    expect(page.get_by_role("progressbar", name="Progress of packing")).to_be_visible()
+    # Meanwhile another window follows the same packing, and an edit is made here.
+    other = enter(browser, stack)
+    other.goto(page.url)
+    expect(other.get_by_role("button", name="This will do")).to_be_visible()
+    other.close()
+    page.get_by_role("button", name="The gap").click()
+    maker.type("2.5", "Enter")
+    free(page)
+    page.get_by_role("button", name="This will do").click()
+    expect(page.get_by_role("progressbar", name="Progress of packing")).to_be_hidden()
+    design = design_of(page)
+    assert design.sheet.gap == 2.5  # nothing of it was lost; what lies clear at the new gap was kept
+    page.get_by_role("button", name="Pack close together").click()
+    page.get_by_role("button", name="This will do").click()
+    packed(page)
+    assert len(design_of(page).sheet.places) == 30
+    page.keyboard.press("Control+z")
+    free(page)
+    assert design_of(page).sheet.places == design.sheet.places
+
+
+def test_what_is_left_is_filled_turned_and_locked(maker: Hands) -> None:
+    page = maker.page
+    begin(maker, "Key tag", "Orrin")
+    maker.follow("Sheet")
+    more = page.get_by_role("button", name=re.compile(r"\d+ more Key tag"))
+    expect(more).to_be_visible()
+    count = int(re.findall(r"\d+", more.inner_text())[0])
+    more.click()
+    free(page)
+    assert design_of(page).pieces[0].copies == 1 + count
+    page.locator("[data-instance]").first.click()
+    page.keyboard.press("t")
+    free(page)
+    page.keyboard.press("l")
+    free(page)
+    place = next(place for place in design_of(page).sheet.places if place.number == 1)
+    assert (place.turn, place.locked) == (90, True)
+    expect(page.locator(".bar .aside").first).to_contain_text("turned 90°, locked")
+
+
+def test_eight_torches_in_a_jig_with_a_roster(maker: Hands) -> None:
+    page = maker.page
+    page.get_by_role("link", name="Workshop").click()
+    page.get_by_role("textbox", name="Name of a new jig").fill("Torch tray")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Take out").last).to_be_visible()
+    for label, text in (("The width of a slot", "64"), ("The distance across", "70")):
+        page.get_by_role("button", name=label).last.click()
+        page.keyboard.type(text)
+        page.keyboard.press("Enter")
+        expect(page.locator(".sentence .editing")).to_have_count(0)
+    page.get_by_role("link", name="Projects").click()
+    maker.actions = 0
+    copied(page, "\n".join(f"Red {number}" for number in range(1, 9)))
+    page.locator(".starters").get_by_role("button", name="Key tag").first.click()
+    page.keyboard.press("Control+v")
+    page.wait_for_url("**/shape/**")
+    page.locator("#list .button-main:not([disabled])").click()
+    maker.actions += 3
+    free(page)
+    maker.follow("Sheet")
+    maker.press("Where pieces lie: in rows. Change it.")
+    maker.choose("in Torch tray")
+    free(page)
+    assert maker.actions <= 8
+    expect(page.locator(".slot")).to_have_count(8)
+    layout = lay_out(design_of(page))
+    assert [laid.instance.called for laid in layout.instances] == [f"Red {number}" for number in range(1, 9)]
+    page.locator(".slot").nth(1).locator("ellipse").click(position={"x": 4, "y": 40}, force=True)
+    free(page)
+    assert design_of(page).sheet.off == (2,)
+    expect(page.get_by_role("navigation", name="Sheets").get_by_role("link")).to_have_count(2)
+
+
+def test_a_large_sign_on_pages_mirrored(maker: Hands, tmp_path: Path) -> None:
+    page = maker.page
+    begin(maker, "Door sign", "Bay 7", "450", "190")
+    maker.actions = 0
+    maker.follow("Sheet")
+    maker.press("On paper …")
+    expect(page.get_by_role("combobox", name="Print")).to_have_value("p1")  # the only piece there is
+    page.get_by_label("mirrored").check()
+    maker.actions += 1
+    with page.expect_download() as saved:
+        maker.press("Save the PDF")
+    assert maker.actions <= 4
+    content = Path(saved.value.path()).read_bytes()
+    assert content.count(b"/Type /Page\n") == 2
+    page.get_by_role("button", name="On paper …").click()
+    page.get_by_label("The overlap").fill("5 in")
+    page.get_by_role("button", name="Save the PDF").click()
+    expect(page.get_by_role("alert").filter(has_text="The overlap is too large")).to_be_visible()
