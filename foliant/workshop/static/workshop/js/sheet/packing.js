@@ -15,8 +15,9 @@ export const packing = ({ project, toasts }) => ({
     this.watch();
     this.lookForRoom();
   },
+  // Until what was found is taken.
   get packingBusy() {
-    return Boolean(this.packed.busy);
+    return this.watching && ["waiting", "packing", "found"].includes(this.packed.state);
   },
   get packingSays() {
     return this.packingBusy ? this.packed.says : this.packed.state === "failed" ? this.packed.message : "";
