@@ -59,7 +59,8 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("design", help="a design file, or - for standard input")
         command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
         if name in ("check", "export", "estimate", "program", "paper"):
-            command.add_argument("--sheet", type=int, default=1, help="which sheet of those it takes, from 1")
+            every = "; else all are checked" if name == "check" else "; else the first"
+            command.add_argument("--sheet", type=int, help=f"which sheet of those it takes, from 1{every}")
         command.add_argument("--rows", help="a CSV or XLSX file of rows for the roster, in place of the design's own")
         command.set_defaults(run=run)
         if name == "export":
@@ -121,10 +122,15 @@ def _shop_of(options: argparse.Namespace) -> Shop:
 
 def _job(options: argparse.Namespace) -> Job:
     design = _read(options)
-    sheets = len(lay_sheets(design))
-    if not 1 <= options.sheet <= sheets:
-        raise Refused(f"There is no sheet {options.sheet}: the design takes {sheets}.")
-    return plan(design, _shop_of(options), options.sheet)
+    return plan(design, _shop_of(options), _sheet(design, options))
+
+
+def _sheet(design: Design, options: argparse.Namespace) -> int:
+    """The number of the sheet that is asked for; the first where none is."""
+    sheets, number = len(lay_sheets(design)), 1 if options.sheet is None else options.sheet
+    if not 1 <= number <= sheets:
+        raise Refused(f"There is no sheet {number}: the design takes {sheets}.")
+    return int(number)
 
 
 def _bytes(file: str) -> bytes:
@@ -135,7 +141,10 @@ def _bytes(file: str) -> bytes:
 
 
 def _check(options: argparse.Namespace) -> int:
-    findings = check(_job(options))
+    jobs = plan_all(_read(options), _shop_of(options)) if options.sheet is None else (_job(options),)
+    # What is said of a piece is said once, however many sheets it lies on.
+    told = {(one.check, one.sentence): one for job in jobs for one in check(job)}
+    findings = sorted(told.values(), key=lambda one: one.level != "stop")
     if options.json:
         rows = [
             {
@@ -208,8 +217,9 @@ def _paper(options: argparse.Namespace) -> int:
     width, cross, height = options.size.partition("x")
     size = {"size": "own", "width": width, "height": height} if cross else {"size": options.size}
     look = {"mirrored": options.mirrored, "look": "lines" if options.lines else "made"}
+    design = _read(options)
     paper = with_values(Paper(), {**size, "overlap": options.overlap}, "mm").model_copy(update=look)
-    _write(Path(options.to), write_paper(_read(options), _shop_of(options), paper, options.piece, options.sheet))
+    _write(Path(options.to), write_paper(design, _shop_of(options), paper, options.piece, _sheet(design, options)))
     return 0
 
 

@@ -282,6 +282,7 @@ class Packing(models.Model):
     OPEN = (State.WAITING, State.PACKING, State.FOUND)
     BUSY = (State.WAITING, State.PACKING)
     SILENT_AFTER = timedelta(seconds=20)
+    TAKEN_WITHIN = timedelta(hours=1)
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="packings")
     revision = models.PositiveIntegerField()
@@ -315,6 +316,12 @@ class Packing(models.Model):
     def busy(self) -> bool:
         """Whether a worker is at it, or will be."""
         return self.state in self.BUSY and not self.silent
+
+    @property
+    def over(self) -> bool:
+        """Whether nothing is left of it to be taken: it was, or nobody came for it in time."""
+        late = self.state == self.State.FOUND and timezone.now() - self.heard > self.TAKEN_WITHIN
+        return late or self.state == self.State.TAKEN
 
     @property
     def silent(self) -> bool:

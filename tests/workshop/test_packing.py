@@ -39,6 +39,15 @@ def test_a_sheet_is_packed_and_taken_as_one_edit(maker: Maker) -> None:
     assert maker.post(f"projects/{project.pk}/undo", revision=3).json()["revision"] == 2
 
 
+def test_what_nobody_came_for_in_time_is_not_laid_under_their_hands(maker: Maker) -> None:
+    project = maker.project(tag(copies=3))
+    begin(maker, project)
+    pack(project)
+    Packing.objects.update(heard=timezone.now() - timedelta(hours=2))
+    assert maker.get(f"projects/{project.pk}/packing").json()["state"] == ""
+    assert begin(maker, project).json()["state"] == "waiting"
+
+
 def test_two_windows_that_pack_one_sheet_follow_the_same_packing(maker: Maker) -> None:
     project = maker.project(tag(copies=3))
     assert begin(maker, project).status_code == begin(maker, project).status_code == 200

@@ -122,6 +122,10 @@ def test_what_a_run_cut_out_is_gone_and_the_rest_stands_on_the_shelf(maker: Make
     third = CreateProject(maker.user, edited(second.design, {"do": "rename", "name": "Others"})).execute()
     moved = edited(third.design, {"do": "place", "piece": "p1", "number": 1, "x": 150, "y": 120})
     assert "More of this sheet is gone" in {one.title for one in check(plan(moved, shop_of(maker.user.pk)))}
+    whole = maker.shop(
+        {"do": "change", "of": "rates", "values": {"first": "whole"}}, maker.get("shop").json()["revision"]
+    )
+    assert (whole.status_code, first_design(shop_of(maker.user.pk)).stock.used) == (200, ())
     # One press says that it is not so.
     answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/give-back")
     assert (answer.status_code, answer.json()["took"]) == (200, False)

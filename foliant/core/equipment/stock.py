@@ -1,7 +1,7 @@
 """Sheets on the shelf: what a workshop has to cut from."""
 
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, Literal
 
 import shapely
 from pydantic import Field
@@ -57,8 +57,14 @@ class ShelfSheet(Frozen):
                 Value("note"))  # fmt: skip
 
 
+First = Literal["begun", "whole"]
+FIRST: dict[First, str] = {"begun": "a begun sheet, if a third of it is left", "whole": "a whole sheet"}
+
+
 class Rates(Frozen):
-    """What time costs: an hour of the machine and of the maker, and the minutes of the maker's that a sheet takes."""
+    """What time costs: an hour of the machine and of the maker, and the minutes of the maker's that a sheet takes; and
+    which sheets a new project takes `first`.
+    """
 
     currency: Annotated[str, Quantity("words", "The currency", check_text=lambda text: " ".join(text.split())[:6])] = (
         "€"
@@ -66,9 +72,12 @@ class Rates(Frozen):
     machine_hour: Annotated[float, Quantity("money", "An hour of the machine", 0, 100_000)] = 12.0
     maker_hour: Annotated[float, Quantity("money", "An hour of the maker", 0, 100_000)] = 24.0
     setup: Annotated[float, Quantity("minutes", "The maker's time for each sheet", 0, 1440)] = 5.0
+    first: Annotated[First, Quantity("choice", "What a new project takes first", choices=tuple(FIRST.items()))] = (
+        "begun"
+    )
 
     def sentence(self) -> tuple[Bit, ...]:
         """The rates as a phrase, their values in place."""
         return ("Prices are in ", Value("currency"), ": an hour of the machine costs ", Value("machine_hour"),
                 ", an hour of yours ", Value("maker_hour"), "; a sheet takes ", Value("setup"),
-                " of yours to lay in and take out")  # fmt: skip
+                " of yours to lay in and take out; a new project takes ", Value("first"))  # fmt: skip

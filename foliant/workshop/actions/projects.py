@@ -30,7 +30,9 @@ def first_design(shop: Shop) -> Design:
     that there is, unless little is left of that, for the first machine.
     """
     design = apply(Design(unit=shop.unit), read_edit({"do": "add-piece"}))
-    sheet = next((sheet for sheet in shop.shelf if sheet.count and sheet.left > LITTLE), None)
+    there = [sheet for sheet in shop.shelf if sheet.count and sheet.left > LITTLE]
+    whole = [sheet for sheet in there if not sheet.used] if shop.rates.first == "whole" else []
+    sheet = next(iter([*whole, *there]), None)
     stock = TakeStock.of(sheet).stock if sheet else _stock_of(shop.materials[0])
     return design.model_copy(update={"stock": stock, "ticket": Ticket(machine=shop.machines[0].key)})
 

@@ -17,7 +17,7 @@ from foliant.workshop.presenters.sheet import instances_view
 
 def packing_view(project: Project, packing: Packing | None, seen: int = 0, sheet: int = 1) -> dict[str, Any]:
     """How packing stands: `instances` are what the best answer lays out, where it is newer than what was seen."""
-    if packing is None or packing.state == Packing.State.TAKEN:
+    if packing is None or packing.over:
         return {"state": "", "answers": 0}
     begun = packing.begun or timezone.now()
     share = min((timezone.now() - begun).total_seconds() / packing.seconds, 1.0)

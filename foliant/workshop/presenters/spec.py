@@ -355,22 +355,18 @@ def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
 
 def laying_sentence(sheet: Sheet, shop: Shop, unit: Unit) -> list[Bit]:
     """How pieces are laid and packed, or into which jig."""
+    said_of_rows = [*(say("sheet", sheet, word, unit) for word in sheet.sentence()), text(".")]
+    if not shop.jigs and not sheet.jig:
+        return [text("Pieces lie "), *said_of_rows]
     edits = [TakeJig(do="take-jig"), *(TakeJig(do="take-jig", jig=jig) for jig in shop.jigs)]
     named = ["in rows", *(f"in {jig.name}" for jig in shop.jigs)]
     choices = list(zip((edit.model_dump_json() for edit in edits), named, strict=True))
     said = f"in {sheet.jig.name}" if sheet.jig else "in rows"
-    where = _choice("sheet", "jig", "Where pieces lie", "", choices, said) if shop.jigs or sheet.jig else text(said)
-    if sheet.jig:
-        off = f", {len(sheet.off)} of them off" if sheet.off else ""
-        slots = f"; it has {len(sheet.jig.slots)} slots{off}: press one to switch it."
-        return [text("Pieces lie "), where, text(slots)]
-    return [
-        text("Pieces lie "),
-        where,
-        text(", "),
-        *(say("sheet", sheet, word, unit) for word in sheet.sentence()),
-        text("."),
-    ]
+    where = _choice("sheet", "jig", "Where pieces lie", "", choices, said)
+    if sheet.jig is None:
+        return [text("Pieces lie "), where, text(", "), *said_of_rows]
+    off = f", {len(sheet.off)} of them off" if sheet.off else ""
+    return [text("Pieces lie "), where, text(f"; it has {len(sheet.jig.slots)} slots{off}: press one to switch it.")]
 
 
 def _shelf(stock: Stock, shop: Shop, unit: Unit, count: int) -> Bit:
