@@ -7,6 +7,8 @@ import numpy as np
 import pytest
 
 from foliant.core.checks import check
+from foliant.core.pricing import price_of_all
+from foliant.core.ticket import plan_all
 from foliant.workshop.demo import bay_signs, load_demo, open_night_tags, torch_tokens
 from foliant.workshop.models import Project
 from foliant.workshop.presenters.checks import rehearsal_points
@@ -73,6 +75,17 @@ def test_the_sheet_says_what_fits(maker: Maker) -> None:
     large = maker.project(one_piece(put("rectangle", width=310, height=60)))
     words = maker.get(f"projects/{large.pk}/stations/sheet").json()["words"]
     assert words["rows"][0]["says"] == "1 without room"
+
+
+def test_what_many_sheets_cost_is_reckoned_from_the_first_ones(maker: Maker) -> None:
+    project = maker.project(tag(copies=100))  # 18 on a sheet
+    told = maker.get(f"projects/{project.pk}/standing").json()
+    assert told["sheet"] == "100 laid out on 6 sheets"
+    costs = told["costs"]
+    assert costs["rows"][1][0].startswith("about ")
+    exact = price_of_all(plan_all(project.design, project.shop))
+    assert float(costs["total"][2]) == pytest.approx(exact.total, rel=0.05)
+    assert costs["total"][0] == "100 pieces"
 
 
 def test_the_rehearsal_follows_the_toolpath_with_its_clock() -> None:

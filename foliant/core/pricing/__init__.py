@@ -9,6 +9,7 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from foliant.core.layout import Layout
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration
 
@@ -52,12 +53,24 @@ def price(job: Job) -> Price:
         return NOTHING
     rates, seconds = job.shop.rates, job.program.seconds
     material = _by_area(job, job.layout.taken)
-    return Price(material, rates.machine_hour * seconds / 3600, rates.maker_hour * rates.setup / 60, pieces, seconds)
+    return Price(material, rates.machine_hour * seconds / 3600, _setup(job), pieces, seconds)
 
 
 def price_of_all(jobs: Sequence[Job]) -> Price:
     """The price of all sheets of a project."""
     return _sum(price(job) for job in jobs)
+
+
+def price_of_more(jobs: Sequence[Job], sheets: Sequence[Layout]) -> Price:
+    """About the price of all sheets of a project, of which only the first are planned: the machine takes as long for an
+    area on the others as on those.
+    """
+    known = price_of_all(jobs)
+    area = sum(sheet.taken for sheet in sheets)
+    share = area / max(sum(job.layout.taken for job in jobs), 1e-9)
+    setup = _setup(jobs[0]) * sum(bool(sheet.instances) for sheet in sheets)
+    pieces = sum(len(sheet.instances) for sheet in sheets)
+    return Price(_by_area(jobs[0], area), known.machine * share, setup, pieces, known.seconds * share)
 
 
 def prices_by_piece(jobs: Sequence[Job]) -> list[tuple[str, Price]]:
@@ -83,8 +96,7 @@ def price_of_many(jobs: Sequence[Job], count: int) -> Price:
     if not whole.pieces:
         return whole
     share = count / whole.pieces
-    rates = jobs[0].shop.rates
-    setup = rates.maker_hour * rates.setup / 60 * math.ceil(count / _on_a_sheet(jobs[0]))
+    setup = _setup(jobs[0]) * math.ceil(count / _on_a_sheet(jobs[0]))
     return Price(whole.material * share, whole.machine * share, setup, count, whole.seconds * share)
 
 
@@ -107,6 +119,11 @@ def _sum(prices: Iterable[Price]) -> Price:
     every = list(prices)
     material, machine, maker = (sum(getattr(one, of) for one in every) for of in ("material", "machine", "maker"))
     return Price(material, machine, maker, sum(one.pieces for one in every), sum(one.seconds for one in every))
+
+
+def _setup(job: Job) -> float:
+    """What the maker's time for a sheet costs."""
+    return job.shop.rates.maker_hour * job.shop.rates.setup / 60
 
 
 def _by_area(job: Job, area: float) -> float:

@@ -9,7 +9,7 @@ from foliant.core.design import Design, resolve
 from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid, Layout, lay_out, lay_sheets, out_of_place, room_left
-from foliant.core.pricing import QUANTITIES, price_of_all, price_of_many
+from foliant.core.pricing import QUANTITIES, price_of_all, price_of_many, price_of_more
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration, format_length
 from foliant.workshop.presenters.scene import drawing
@@ -98,21 +98,22 @@ def _drawn(laid: Laid) -> str:
     return f"{laid.piece.id} {laid.instance.row}".strip()
 
 
-def costs(jobs: Sequence[Job]) -> dict[str, Any] | None:
-    """What all sheets of a project cost, by what it is paid for, each and all; nothing where nothing lies on them. The
-    room that is left is that of the last.
+def costs(jobs: Sequence[Job], sheets: Sequence[Layout]) -> dict[str, Any] | None:
+    """What all sheets of a project cost, by what it is paid for, each and all; nothing where nothing lies on them. Of
+    many sheets only the first are planned, and the others reckoned from those. The room that is left is the last one's.
     """
-    job, found = jobs[0], price_of_all(jobs)
+    job, some = jobs[0], len(jobs) < len(sheets)
+    found = price_of_more(jobs, sheets) if some else price_of_all(jobs)
     money, unit = job.shop.rates.currency, job.design.unit
     if not found.pieces:
         return None
     rows = [
         ("material by area", found.material),
-        (f"{format_duration(found.seconds)} of machine", found.machine),
+        (f"{'about ' if some else ''}{format_duration(found.seconds)} of machine", found.machine),
         ("work and setup", found.maker),
     ]
     many = next((count for count in QUANTITIES if count > found.pieces), 10 * found.pieces)
-    width, height = room_left(jobs[-1].layout)
+    width, height = room_left(sheets[-1])
     left = f"{format_length(int(width), unit, with_unit=False)} × {format_length(int(height), unit)}"
     after = f"; after this run {left} are left in one piece" if width and height else ""
     return {

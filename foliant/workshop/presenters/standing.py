@@ -6,13 +6,17 @@ from foliant.core.checks import check
 from foliant.core.design import Design, Piece, Sheet, Stock, Ticket
 from foliant.core.design.binding import untied
 from foliant.core.equipment import Shop
+from foliant.core.layout import lay_sheets
 from foliant.core.remembering import remembered
-from foliant.core.ticket import Job, plan, plan_all
+from foliant.core.ticket import Job, plan
 from foliant.core.units import format_duration
 from foliant.workshop.computing import planned
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.runs import newest_run
 from foliant.workshop.presenters.sheet import costs
+
+MOST_PLANNED = 3
+"""So many sheets are planned to say what all of them cost."""
 
 
 def quick_standing(design: Design) -> dict[str, Any]:
@@ -32,14 +36,15 @@ def standing(project: Project, design: Design, sheet: int = 1) -> dict[str, Any]
 
 def design_standing(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The same without what a machine has done so far."""
-    job, jobs = plan(design, shop, sheet), plan_all(design, shop)
-    laid = sum(len(one.layout.instances) for one in jobs)
+    job, sheets = plan(design, shop, sheet), lay_sheets(design)
+    jobs = [plan(design, shop, layout.number) for layout in sheets[:MOST_PLANNED]]
+    laid = sum(len(layout.instances) for layout in sheets)
     found = check(job)
     stops = sum(finding.level == "stop" for finding in found)
     if not laid:
         lies = "nothing laid out"
-    elif len(jobs) > 1:
-        lies = f"{laid} laid out on {len(jobs)} sheets"
+    elif len(sheets) > 1:
+        lies = f"{laid} laid out on {len(sheets)} sheets"
     else:
         lies = f"{laid} laid out, {job.layout.used:.0%} used".replace("%", " %")
     lines = len(job.lines)
@@ -58,7 +63,7 @@ def design_standing(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any
         "run": job.machine.name,
         "alert": ("stop" if stops else "look") if found and begun else "",
         "pieceSeconds": _seconds_each(job),
-        "costs": costs(jobs),
+        "costs": costs(jobs, sheets),
     }
 
 
