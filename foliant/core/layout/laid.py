@@ -51,11 +51,6 @@ class Laid:
         return self.instance.label
 
     @property
-    def by_hand(self) -> bool:
-        """Whether the maker put it there."""
-        return self.place is not None and not self.place.proved
-
-    @property
     def locked(self) -> bool:
         """Whether packing leaves it there."""
         return self.place is not None and self.place.locked

@@ -59,11 +59,6 @@ class Strip:
             except Empty:
                 return [self._proved(newest["placed"])] if newest else []
 
-    @property
-    def done(self) -> bool:
-        """Whether it has ended by itself."""
-        return self._process.poll() is not None
-
     def stop(self) -> None:
         """End it."""
         self._process.kill()
