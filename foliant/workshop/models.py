@@ -281,7 +281,7 @@ class Packing(models.Model):
 
     OPEN = (State.WAITING, State.PACKING, State.FOUND)
     BUSY = (State.WAITING, State.PACKING)
-    SILENT_AFTER = timedelta(seconds=20)
+    SILENT_AFTER = timedelta(seconds=60)
     TAKEN_WITHIN = timedelta(hours=1)
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="packings")

@@ -193,6 +193,16 @@ def test_what_a_turned_piece_comes_to_is_what_it_is_turned() -> None:
     assert lengths[0] == pytest.approx(lengths[1], rel=1e-6)
 
 
+def test_keys_that_come_faster_than_the_page_follows_go_on_from_where_the_piece_lies() -> None:
+    stale = {"piece": "p1", "number": 1, "x": 4, "y": 4}  # as the page has it all the while
+    push = {"do": "push-instance", **stale, "dx": 1, "dy": 10}
+    assert lay_out(edited(tag(), push, push, push)).instances[0].bounds[:2] == pytest.approx((7, 34))
+    turn = {"do": "turn-instance", **stale, "by": 90}
+    assert lay_out(edited(tag(), *[turn] * 4)).instances[0].bounds == pytest.approx((4, 4, 76, 34))
+    locked = edited(tag(), push, {"do": "lock-instance", **stale, "locked": True})
+    assert lay_out(locked).instances[0].bounds[:2] == pytest.approx((5, 14))
+
+
 def test_what_is_left_of_a_sheet_is_filled_with_more_of_one_piece() -> None:
     design = tag(copies=4)
     more = len(more_of(design, design.pieces[0]).puts)

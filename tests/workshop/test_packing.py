@@ -82,9 +82,12 @@ def test_better_answers_are_shown_while_the_design_is_as_it_was(maker: Maker) ->
     shown = maker.get(f"projects/{project.pk}/packing?seen=0").json()
     assert len(shown["instances"]) == 3
     assert "instances" not in maker.get(f"projects/{project.pk}/packing?seen={shown['answers']}").json()
-    Packing.objects.update(heard=timezone.now() - timedelta(minutes=1))
+    Packing.objects.update(heard=timezone.now() - timedelta(minutes=2))
     assert "has stopped" in maker.get(f"projects/{project.pk}/packing").json()["message"]
-    assert begin(maker, project).json()["state"] == "waiting"  # the one that was lost stands in nobody's way
+    others = [maker.project(tag()) for _ in range(3)]
+    Packing.objects.bulk_create(Packing(project=one, revision=1, seconds=5, state="packing") for one in others)
+    Packing.objects.update(heard=timezone.now() - timedelta(minutes=2))
+    assert begin(maker, project).json()["state"] == "waiting"  # those that were lost stand in nobody's way
 
 
 @pytest.mark.parametrize(

@@ -116,7 +116,7 @@ def test_what_a_run_cut_out_is_gone_and_the_rest_stands_on_the_shelf(maker: Make
     # The next project goes on with it, round what is gone; then that is gone too.
     second = CreateProject(maker.user, edited(first_design(shop_of(maker.user.pk)), *made_tags(2))).execute()
     assert len(second.design.stock.used) == 4
-    ran(maker, second)
+    later = ran(maker, second)
     assert len(shop_of(maker.user.pk).shelf[0].used) == 6
     assert not [one for one in check(plan(second.design, shop_of(maker.user.pk))) if one.level == "stop"]
     third = CreateProject(maker.user, edited(second.design, {"do": "rename", "name": "Others"})).execute()
@@ -129,6 +129,8 @@ def test_what_a_run_cut_out_is_gone_and_the_rest_stands_on_the_shelf(maker: Make
     # One press says that it is not so.
     answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/give-back")
     assert (answer.status_code, answer.json()["took"]) == (200, False)
+    assert len(shop_of(maker.user.pk).shelf[0].used) == 2  # what the other run took of it is gone all the same
+    assert maker.post(f"projects/{second.pk}/runs/{later.pk}/give-back").status_code == 200
     assert shop_of(maker.user.pk).shelf[0].count == before[0].count
     assert maker.post(f"projects/{project.pk}/runs/{run.pk}/give-back").status_code == 422
 

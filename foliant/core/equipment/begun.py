@@ -53,31 +53,34 @@ class TakeFromSheet(ShopCommand):
 
 
 class GiveBack(ShopCommand):
-    """Mark what a run took as there after all: the sheets are as they were before it.
-
-    before  the sheet it was taken from, if that was on the shelf: one that was begun is as it was, and of whole ones
-            there is one more
-    begun   the key of the sheet that was begun by it, or ""
+    """Mark what a run took as there after all. What others took of the same sheet stays gone; where that is nothing,
+    the sheet is a whole one again, among those like it.
     """
 
     do: Literal["give-back"]
-    before: ShelfSheet | None = None
-    begun: Key | Literal[""] = ""
+    sheet: Key
+    taken: Used
 
     def apply(self, shop: Shop) -> Shop:
-        shelf = [sheet for sheet in shop.shelf if sheet.key != self.begun]
-        if self.begun and len(shelf) == len(shop.shelf):
-            raise Refused("That sheet is no longer on the shelf.")
-        before = self.before
-        if before and before.used:
-            shelf = [before if sheet.key == before.key else sheet for sheet in shelf]
-        elif before:
-            more = {sheet.key: sheet.model_copy(update={"count": sheet.count + 1}) for sheet in shelf}
-            shelf = [more[sheet.key] if sheet.key == before.key else sheet for sheet in shelf]
-        return _with_shelf(shop, shelf)
+        begun = next((sheet for sheet in shop.shelf if sheet.key == self.sheet), None)
+        if begun is None or not set(self.taken) <= set(begun.used):
+            raise Refused("What that run took is no longer marked as gone on the shelf.")
+        left = tuple(outline for outline in begun.used if outline not in set(self.taken))
+        alike = next((sheet for sheet in shop.shelf if not left and _whole_like(sheet, begun)), None)
+        if alike is None:
+            less = begun.model_copy(update={"used": left})
+            return _with_shelf(shop, [less if sheet is begun else sheet for sheet in shop.shelf])
+        more = alike.model_copy(update={"count": alike.count + 1})
+        return _with_shelf(shop, [more if sheet is alike else sheet for sheet in shop.shelf if sheet is not begun])
 
     def says(self, shop: Shop) -> str:
         return "mark a sheet as not cut"
+
+
+def _whole_like(sheet: ShelfSheet, begun: ShelfSheet) -> bool:
+    """Whether these are whole sheets of which the begun one could be."""
+    names = ("material", "width", "height", "thickness", "measured", "price")
+    return not sheet.used and all(getattr(sheet, name) == getattr(begun, name) for name in names)
 
 
 def outlines_of(shapes: list[shapely.Geometry]) -> Used:

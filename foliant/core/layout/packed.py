@@ -13,13 +13,12 @@ from foliant.core.design.model import MOST_SHEETS
 from foliant.core.errors import Refused
 from foliant.core.layout.rows import lay_sheets
 from foliant.core.making import Instance, make
-from foliant.core.packing import Bed, Packed, Stamp, Task, Way, fill, improving
+from foliant.core.packing import Bed, Packed, Stamp, Task, fill, improving, quick
 
 MOST_SECONDS = 120
 USUAL_SECONDS = 20
 """How long packing may take, and how long it looks for better ways where nothing is said."""
 
-_MANY = 100
 _LAST = 0.15
 """The share of the time that the last of several sheets has."""
 
@@ -92,8 +91,8 @@ def _quickly(wanted: "_Wanted", number: int, rest: Counter[int], stop: Callable[
     """What is left, on sheets from this number on, by one pass over each."""
     sheets: list[Packed] = []
     while rest and number <= MOST_SHEETS:
-        way = Way(cell=1.0 if rest.total() < _MANY else 2.0)
-        found = fill(wanted.task(number, rest), way, stop)
+        task = wanted.task(number, rest)
+        found = fill(task, quick(task), stop)
         if not found.puts and not found.task.bed.taken:
             break  # what is left is larger than a whole sheet
         sheets.append(found)

@@ -14,7 +14,10 @@ from foliant.core.packing.touching import Lying
 MOST_CELLS = 260_000
 """How many cells a sheet is told by at most; a large one has larger cells."""
 
-FINEST = 0.5
+FINEST, _COARSE, _COARSER = 0.5, 1.0, 2.0
+"""Cells, mm: the finest, and those of a first answer, for few things and for many."""
+
+_MANY = 100
 _TRIES = 10
 """How often a place that the raster took for free is tried, before only those are that are surely free."""
 
@@ -197,6 +200,11 @@ class Way:
     cell: float = FINEST
     upward: float = 0.02
     likes: Mapping[Turn, float] = field(default_factory=dict)
+
+
+def quick(task: Task) -> Way:
+    """The way of a first answer, which should come at once."""
+    return Way(cell=_COARSE if len(task.wanted) <= _MANY else _COARSER)
 
 
 def fill(

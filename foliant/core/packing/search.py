@@ -10,13 +10,9 @@ from collections.abc import Callable, Iterator
 
 import shapely
 
-from foliant.core.packing.greedy import FINEST, Way, fill, largest_first
+from foliant.core.packing.greedy import FINEST, Way, fill, largest_first, quick
 from foliant.core.packing.strip import Strip
 from foliant.core.packing.task import Packed, Task, lying
-
-_COARSE, _COARSER = 1.0, 2.0
-_MANY = 100
-"""The cells of the first answer, mm, and those for so many things: it should come at once."""
 
 _UPWARD = (0.02, 0.1, 0.3)
 _FAR = 40.0
@@ -65,7 +61,7 @@ class _Search:
         of it laid anew.
         """
         task, over, chance = self._task, self._over, self._chance
-        yield fill(task, Way(cell=_COARSER if len(task.wanted) > _MANY else _COARSE), over)
+        yield fill(task, quick(task), over)
         order = tuple(largest_first(task))
         for cell in (FINEST, 0.75):
             for upward in _UPWARD:

@@ -92,13 +92,20 @@ class Lying:
             low, high = high, 2 * high
             if low >= far:
                 return None
-        while high - low > 0.01:
-            middle = (low + high) / 2
+        return self._edge(shape, near, x, y, way, high, low, 0.01)
+
+    def _edge(
+        self, shape: shapely.Geometry, near: list[shapely.Geometry], x: float, y: float, way: tuple[float, float],
+        clear: float, taken: float, fine: float,
+    ) -> float:  # fmt: skip
+        """How far one way a shape lies just clear, between a distance at which it does and one at which it does not."""
+        while abs(clear - taken) > fine:
+            middle = (clear + taken) / 2
             if self._clear(shape, near, x + way[0] * middle, y + way[1] * middle):
-                high = middle
+                clear = middle
             else:
-                low = middle
-        return high
+                taken = middle
+        return clear
 
     def clear(self, shape: shapely.Geometry, x: float, y: float) -> bool:
         """Whether a shape lies clear there."""
@@ -119,16 +126,9 @@ class Lying:
         most: float,
     ) -> float:  # fmt: skip
         """How far a shape that lies clear can go one way and lie clear there."""
-        low, high = 0.0, most
         if self._clear(shape, near, x + way[0] * most, y + way[1] * most):
             return most
-        while high - low > _FINE:
-            middle = (low + high) / 2
-            if self._clear(shape, near, x + way[0] * middle, y + way[1] * middle):
-                low = middle
-            else:
-                high = middle
-        return low
+        return self._edge(shape, near, x, y, way, 0.0, most, _FINE)
 
     def _near(self, shape: shapely.Geometry, x: float, y: float, reach: float) -> list[shapely.Geometry]:
         left, top, right, bottom = shapely.bounds(shape)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import IntegrityError, transaction
+from django.utils import timezone
 
 from foliant.core.design import read_edit
 from foliant.core.errors import Refused
@@ -34,7 +35,9 @@ class StartPacking(Action):
             return before
         if before:  # its worker is gone, or nobody took what was found: that is of another time
             Packing.objects.filter(pk=before.pk).update(state=Packing.State.FAILED, edit=b"")
-        others = Packing.objects.filter(state__in=Packing.BUSY)
+        others = Packing.objects.filter(state__in=Packing.BUSY).exclude(
+            state=Packing.State.PACKING, heard__lt=timezone.now() - Packing.SILENT_AFTER
+        )
         if others.count() >= WAITING:
             raise Refused("Many sheets are being packed already; try again in a minute.")
         if others.filter(project__owner=self.project.owner_id).count() >= 2:

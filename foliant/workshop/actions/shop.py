@@ -78,13 +78,13 @@ class MarkTaken(Action):
     def execute(self) -> None:
         run, owner = self.run, self.run.project.owner
         edit = read_shop_edit(unpack(bytes(run.takes)))
-        shop = shop_of(owner.pk)
-        if not isinstance(edit, TakeFromSheet) or not shop.has_material(edit.sheet.material):
+        if not isinstance(edit, TakeFromSheet) or not shop_of(owner.pk).has_material(edit.sheet.material):
             return
-        source = next((sheet for sheet in shop.shelf if sheet.key == edit.sheet.key), None)
-        begun = "" if source and source.used else edit.begun(shop).key
-        _done(owner, edit)
-        back = GiveBack(do="give-back", before=source, begun=begun)
+        shelf = _done(owner, edit).shop.shelf
+        sheet = next((sheet for sheet in shelf if set(edit.taken) <= set(sheet.used)), None)
+        if sheet is None:
+            return  # so much was gone already that it is told in one
+        back = GiveBack(do="give-back", sheet=sheet.key, taken=edit.taken)
         Run.objects.filter(pk=run.pk).update(gives_back=pack(back.model_dump(mode="json")))
 
 
@@ -98,8 +98,8 @@ class UnmarkTaken(Action):
         if not self.run.gives_back:
             raise Refused("Nothing that this run took is marked as gone.")
         edit = read_shop_edit(unpack(bytes(self.run.gives_back)))
-        Run.objects.filter(pk=self.run.pk).update(gives_back=b"")
         _done(self.run.project.owner, edit)
+        Run.objects.filter(pk=self.run.pk).update(gives_back=b"")
 
 
 @dataclass

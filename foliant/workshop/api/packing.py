@@ -6,10 +6,9 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema
 
-from foliant.core.design import Design
 from foliant.core.design.budget import weight_in_all
 from foliant.core.design.model import MOST_SHEETS
-from foliant.core.layout import filled, slid
+from foliant.core.layout import MOST_SECONDS, filled, slid
 from foliant.core.layout.packed import USUAL_SECONDS
 from foliant.core.proof import Paper, write_paper
 from foliant.core.quantities import with_values
@@ -24,7 +23,7 @@ router = Router()
 class PackIn(Schema):
     """How long to look for better ways, s."""
 
-    seconds: float = Field(USUAL_SECONDS, ge=1, le=120)
+    seconds: float = Field(USUAL_SECONDS, ge=1, le=MOST_SECONDS)
 
 
 class TakeIn(Schema):
@@ -92,7 +91,7 @@ def post_take(request: HttpRequest, project_id: int, data: TakeIn, row: str = ""
     project = own(request, project_id)
     before = project.design
     TakePacking(project, data.revision, request.user).execute()
-    return _answer(project, before, row)
+    return state.changed(project, before, row)
 
 
 @router.get("/projects/{int:project_id}/filling")
@@ -109,14 +108,15 @@ def post_filling(request: HttpRequest, project_id: int, data: FillIn, row: str =
     before = project.design
     edit = work_out(LIGHT + 1, filled, before, data.piece, data.sheet)
     ApplyEdit(project, data.revision, edit, request.user).execute()
-    return _answer(project, before, row)
+    return state.changed(project, before, row)
 
 
 @router.post("/projects/{int:project_id}/slide")
 def post_slide(request: HttpRequest, project_id: int, data: SlideIn) -> dict[str, Any]:
     """Where an instance that is dragged comes to lie."""
     design = own(request, project_id).design
-    found = slid(design, (data.piece, data.row, data.number), data.x, data.y, data.sheet)
+    of = (data.piece, data.row, data.number)
+    found = work_out(weight_in_all(design), slid, design, of, data.x, data.y, data.sheet)
     return {"x": found.x, "y": found.y, "clear": found.clear}
 
 
@@ -143,8 +143,3 @@ def get_prices(request: HttpRequest, project_id: int) -> HttpResponse:
     response = HttpResponse(content, content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}-prices.csv"'
     return response
-
-
-def _answer(project: Any, before: Design, row: str) -> dict[str, Any]:
-    project.refresh_from_db()
-    return state.project_state(project, project.design, before, row)

@@ -63,11 +63,6 @@ def _as_shown(design: Design, row: str) -> Design:
     return work_out(sum(map(weight, design.pieces)), as_shown, design, row) if row_shown(design, row) else design
 
 
-def _answer(project: Project, before: Design | None, row: str) -> dict[str, Any]:
-    project.refresh_from_db()
-    return state.project_state(project, project.design, before, row)
-
-
 def _mine(request: HttpRequest, project: Project, edit: Edit) -> Edit:
     """An edit as it is meant for this maker: with their own fonts, and what it takes from their shop."""
     return edit_in_own_fonts(edit, request.user).with_shop(project.shop, project.design)
@@ -76,7 +71,7 @@ def _mine(request: HttpRequest, project: Project, edit: Edit) -> Edit:
 @router.get("/projects/{int:project_id}")
 def get_project(request: HttpRequest, project_id: int, row: str = "") -> dict[str, Any]:
     """The whole state of a project."""
-    return _answer(own(request, project_id), None, row)
+    return state.changed(own(request, project_id), None, row)
 
 
 @router.post("/projects/{int:project_id}/edits")
@@ -85,7 +80,7 @@ def post_edit(request: HttpRequest, project_id: int, data: EditIn, row: str = ""
     project = own(request, project_id)
     before = project.design
     ApplyEdit(project, data.revision, _mine(request, project, data.edit), request.user).execute()
-    return _answer(project, before, row)
+    return state.changed(project, before, row)
 
 
 @router.post("/projects/{int:project_id}/preview")
@@ -116,7 +111,7 @@ def _walk(
     project = own(request, project_id)
     before = project.design
     WalkHistory(project, revision, way).execute()
-    return _answer(project, before, row)
+    return state.changed(project, before, row)
 
 
 @router.post("/projects/{int:project_id}/selection")

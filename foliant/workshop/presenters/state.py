@@ -32,6 +32,12 @@ def project_state(project: Project, design: Design, before: Design | None = None
     }
 
 
+def changed(project: Project, before: Design | None, row: str = "") -> dict[str, Any]:
+    """The state of a project after it was changed, with what differs from before."""
+    project.refresh_from_db()
+    return project_state(project, project.design, before, row)
+
+
 def _frame(project: Project, design: Design) -> dict[str, Any]:
     """The state of a project but for its pieces."""
     undo, redo = project.neighbour("undo"), project.neighbour("redo")

@@ -60,6 +60,7 @@ from foliant.core.design.edits.sheet import (
     ArrangeInRows,
     LockInstance,
     PlaceInstance,
+    PushInstance,
     PutPacked,
     SwitchSlot,
     TakeJig,
@@ -135,6 +136,7 @@ PlainEdit = Annotated[
     | RevertRow
     | TakeStock
     | PlaceInstance
+    | PushInstance
     | TurnInstance
     | LockInstance
     | AlignInstance

@@ -32,7 +32,8 @@ class TakeStock(Command):
     def apply(self, design: Design) -> Design:
         same = self.stock.material == design.stock.material
         thinnest = design.stock.thinnest if same else None
-        return with_design(design, stock=self.stock.model_copy(update={"thinnest": thinnest}))
+        sheet = design.sheet.model_copy(update={"jig": None, "off": ()})  # a jig is a sheet of its own
+        return with_design(design, stock=self.stock.model_copy(update={"thinnest": thinnest}), sheet=sheet)
 
     def says(self, design: Design) -> str:
         return "take a sheet from the shelf"
@@ -96,6 +97,14 @@ class OfInstance(Command):
         mine = (self.piece, self.row, self.number)
         return next((place for place in design.sheet.places if place.of == mine), None)
 
+    def corner(self, design: Design, x: float, y: float) -> tuple[float, float]:
+        """The left and top of where it lies: as it was put, whatever the page still shows; else as the page says."""
+        before = self.place(design)
+        if before is None:
+            return x, y
+        left, top, _, _ = turned_bounds(self.wanted(design), before.turn)
+        return before.x + left, before.y + top
+
     def put(self, design: Design, x: float, y: float, turn: float, locked: bool | None = None) -> Design:
         """The design with the left and top of its bounds, so turned, at (x, y) of its sheet."""
         left, top, _, _ = turned_bounds(self.wanted(design), turn)
@@ -130,6 +139,24 @@ class PlaceInstance(OfInstance):
         return f"place {design.piece(self.piece).name} {self.number}"
 
 
+class PushInstance(OfInstance):
+    """Push an instance so far across and down. (x, y) is where it lies now, left and top."""
+
+    do: Literal["push-instance"]
+    x: Across
+    y: Down
+    dx: Across = 0.0
+    dy: Down = 0.0
+
+    def apply(self, design: Design) -> Design:
+        before = self.place(design)
+        left, top = self.corner(design, self.x, self.y)
+        return self.put(design, left + self.dx, top + self.dy, before.turn if before else 0.0)
+
+    def says(self, design: Design) -> str:
+        return f"place {design.piece(self.piece).name} {self.number}"
+
+
 class TurnInstance(OfInstance):
     """Turn an instance about its middle by so many degrees. (x, y) is where it lies now, left and top."""
 
@@ -142,8 +169,9 @@ class TurnInstance(OfInstance):
         piece, before = self.wanted(design), self.place(design)
         turn = before.turn if before else 0.0
         was, now = (turned_bounds(piece, one) for one in (turn, (turn + self.by) % 360))
-        x = self.x + ((was[2] - was[0]) - (now[2] - now[0])) / 2
-        y = self.y + ((was[3] - was[1]) - (now[3] - now[1])) / 2
+        left, top = self.corner(design, self.x, self.y)
+        x = left + ((was[2] - was[0]) - (now[2] - now[0])) / 2
+        y = top + ((was[3] - was[1]) - (now[3] - now[1])) / 2
         return self.put(design, x, y, (turn + self.by) % 360)
 
     def says(self, design: Design) -> str:
@@ -160,7 +188,7 @@ class LockInstance(OfInstance):
 
     def apply(self, design: Design) -> Design:
         before = self.place(design)
-        return self.put(design, self.x, self.y, before.turn if before else 0.0, self.locked)
+        return self.put(design, *self.corner(design, self.x, self.y), before.turn if before else 0.0, self.locked)
 
     def says(self, design: Design) -> str:
         return f"{'lock' if self.locked else 'unlock'} {design.piece(self.piece).name} {self.number}"
@@ -180,8 +208,9 @@ class AlignInstance(OfInstance):
         turn = before.turn if before else 0.0
         left, top, right, bottom = turned_bounds(self.wanted(design), turn)
         margin, stock = design.sheet.margin, design.stock
-        x = self.x if self.across is None else _aligned(self.across, right - left, stock.width, margin)
-        y = self.y if self.down is None else _aligned(self.down, bottom - top, stock.height, margin)
+        x, y = self.corner(design, self.x, self.y)
+        x = x if self.across is None else _aligned(self.across, right - left, stock.width, margin)
+        y = y if self.down is None else _aligned(self.down, bottom - top, stock.height, margin)
         return self.put(design, x, y, turn)
 
     def says(self, design: Design) -> str:

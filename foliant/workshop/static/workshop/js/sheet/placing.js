@@ -33,11 +33,10 @@ export const placing = ({ project }) => ({
     if (event.target.closest("input, textarea, dialog, .choices, .grid") || event.ctrlKey || event.metaKey || !this.instance) return;
     const step = event.shiftKey ? 10 : 1;
     const way = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[event.key];
-    const [left, top] = this.instance.bounds;
     if (event.key === "Escape") this.chosen = "";
     else if (event.key.toLowerCase() === "t") this.turn(event.shiftKey ? -90 : 90);
     else if (event.key.toLowerCase() === "l") this.lock();
-    else if (way) this.place(this.instance, left + way[0], top + way[1]);
+    else if (way) this.there("push-instance", { dx: way[0], dy: way[1] });
     else return;
     event.preventDefault();
   },
@@ -75,6 +74,7 @@ export const placing = ({ project }) => ({
     const [left, top] = instance.bounds;
     let wish = null;
     let asking = null;
+    let free = false; // just where it is dragged, whatever lies there
     let at = { x: left, y: top, clear: true };
     const show = () => {
       const group = this.$refs.svg.querySelector(`[data-instance="${this.chosen}"]`);
@@ -85,7 +85,8 @@ export const placing = ({ project }) => ({
       while (wish) {
         const asked = wish;
         wish = null;
-        at = await post(`${project.address}/slide`, { ...named(instance), sheet: project.view.sheet.number, ...asked }).catch(() => ({ ...asked, clear: true }));
+        const found = await post(`${project.address}/slide`, { ...named(instance), sheet: project.view.sheet.number, ...asked }).catch(() => ({ ...asked, clear: true }));
+        if (!free) at = found;
         show();
         await new Promise((resolve) => setTimeout(resolve, ASK_EVERY));
       }
@@ -94,7 +95,8 @@ export const placing = ({ project }) => ({
     const moved = (next) => {
       const now = view.at(next);
       wish = { x: left + now[0] - start[0], y: top + now[1] - start[1] };
-      if (next.altKey) [at, wish] = [{ ...wish, clear: true }, null]; // just there, whatever lies there
+      free = next.altKey;
+      if (free) [at, wish] = [{ ...wish, clear: true }, null];
       if (wish) asking ??= ask();
       else show();
     };
