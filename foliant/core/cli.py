@@ -10,6 +10,7 @@ from typing import Any
 
 from foliant.core.checks import check
 from foliant.core.design import Design, Stock, resolve
+from foliant.core.design.benches import every_bench
 from foliant.core.design.steps import next_steps
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
@@ -19,8 +20,9 @@ from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.svg import path_data
 from foliant.core.formats.tables import with_rows
-from foliant.core.layout import MOST_SECONDS, lay_sheets, packings
+from foliant.core.layout import MOST_SECONDS, Packing, all_sheets, packings
 from foliant.core.machine.simulator import serve
+from foliant.core.making import made_here
 from foliant.core.paths import ARC
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_piece
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof
@@ -127,7 +129,7 @@ def _job(options: argparse.Namespace) -> Job:
 
 def _sheet(design: Design, options: argparse.Namespace) -> int:
     """The number of the sheet that is asked for; the first where none is."""
-    sheets, number = len(lay_sheets(design)), 1 if options.sheet is None else options.sheet
+    sheets, number = len(all_sheets(design)), 1 if options.sheet is None else options.sheet
     if not 1 <= number <= sheets:
         raise Refused(f"There is no sheet {number}: the design takes {sheets}.")
     return int(number)
@@ -274,23 +276,36 @@ def _pack(options: argparse.Namespace) -> int:
     if not 0 < options.seconds <= MOST_SECONDS:
         raise Refused(f"--seconds is more than 0 and at most {MOST_SECONDS}.")
     design = _read(options)
-    *_, best = packings(design, options.seconds)
+    benches = [there for there in every_bench(design) if made_here(there)] or [design]
+    found = {}
+    for there in benches:
+        *_, best = packings(there, options.seconds / len(benches))
+        found[there.bench] = best
+        design = best.edit.done(design)
     if options.to:
-        _write(Path(options.to), write_design(best.edit.apply(design)).encode())
-    if options.json:
-        found = {
-            "sheets": best.sheets,
-            "placed": best.placed,
-            "left_over": best.left_over,
-            "density": round(best.density, 4),
-        }
-        print(json.dumps({**found, "reach": round(best.reach, 3)}, indent=1))
+        _write(Path(options.to), write_design(design).encode())
+    told = [{"material": there.stock.material, **_packed(found[there.bench])} for there in benches]
+    if options.json and len(told) > 1:
+        print(json.dumps({"benches": told}, indent=1))
+    elif options.json:
+        print(json.dumps({key: value for key, value in told[0].items() if key != "material"}, indent=1))
     else:
-        left = f", {best.left_over} without room" if best.left_over else ""
-        sheets = f"{best.sheets} sheet{'' if best.sheets == 1 else 's'}"
-        dense = f"{best.density:.1%} of the strip used"
-        print(f"{sheets}, {best.placed} placed{left}; {dense}, the last {best.reach:.1f} mm long")
+        for there in benches:
+            of = f"{there.stock.material}: " if len(benches) > 1 else ""
+            print(f"{of}{_packed_says(found[there.bench])}")
     return 0
+
+
+def _packed(best: Packing) -> dict[str, Any]:
+    lies = {"sheets": best.sheets, "placed": best.placed, "left_over": best.left_over}
+    return {**lies, "density": round(best.density, 4), "reach": round(best.reach, 3)}
+
+
+def _packed_says(best: Packing) -> str:
+    left = f", {best.left_over} without room" if best.left_over else ""
+    sheets = f"{best.sheets} sheet{'' if best.sheets == 1 else 's'}"
+    dense = f"{best.density:.1%} of the strip used"
+    return f"{sheets}, {best.placed} placed{left}; {dense}, the last {best.reach:.1f} mm long"
 
 
 def _program(options: argparse.Namespace) -> int:

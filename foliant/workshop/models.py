@@ -286,6 +286,7 @@ class Packing(models.Model):
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="packings")
     revision = models.PositiveIntegerField()
+    bench = models.CharField(max_length=16, blank=True)
     state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
     seconds = models.FloatField()
     stop = models.BooleanField(default=False)
@@ -360,6 +361,7 @@ class Run(models.Model):
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
     revision = models.PositiveIntegerField()
     sheet = models.PositiveIntegerField(default=1)
+    bench = models.CharField(max_length=16, blank=True)
     program = models.BinaryField(default=bytes)
     machine = models.CharField(max_length=60)
     address = models.CharField(max_length=80)

@@ -9,6 +9,7 @@ from django.db import DatabaseError
 from django.utils import timezone
 from django_tasks import task
 
+from foliant.core.design.benches import on_bench
 from foliant.core.errors import Refused
 from foliant.core.layout import packings
 from foliant.workshop.models import Packing, pack
@@ -33,7 +34,7 @@ def pack_sheet(packing_id: int) -> None:
     packing = Packing.objects.get(pk=packing_id)
     ended, message = Packing.State.FOUND, ""
     try:
-        for found in packings(packing.project.design, packing.seconds, _Stop(packing_id)):
+        for found in packings(on_bench(packing.project.design, packing.bench), packing.seconds, _Stop(packing_id)):
             _note(packing, found.edit.model_dump(mode="json"), found.placed, found.wanted, found.density)
     except Refused as refusal:
         ended, message = Packing.State.FAILED, str(refusal)

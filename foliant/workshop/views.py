@@ -23,7 +23,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
 from django.views.generic import CreateView
 
-from foliant.core.design.model import MOST_SHEETS
+from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.motifs import MOTIFS
@@ -235,7 +235,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
 def _sheet_asked(request: HttpRequest) -> int:
     """The number of the sheet that an address names; 1 where it names none."""
     asked = request.GET.get("sheet", "")
-    return min(int(asked), MOST_SHEETS) if asked.isdecimal() and len(asked) < 4 and int(asked) else 1
+    return min(int(asked), MOST_SHEETS_IN_ALL) if asked.isdecimal() and len(asked) < 4 and int(asked) else 1
 
 
 def _cannot_be_shown(request: HttpRequest, project: Project, station: str, says: str) -> HttpResponse:

@@ -5,6 +5,7 @@ one piece takes a `Bench`, and is named in `pieces.PIECE_CHECKS`.
 """
 
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 
 from foliant.core.checks.assignments import every_mark_is_taken, nothing_is_filled_twice, the_order_spoils_nothing
 from foliant.core.checks.finding import Finding, Fix
@@ -62,7 +63,14 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
 def check(job: Job) -> tuple[Finding, ...]:
     """Every finding about a job, those that stop it first."""
     found = [finding for run in CHECKS for finding in run(job)]
-    return tuple(sorted(found, key=lambda finding: finding.level != "stop"))
+    there = [_on(job.design.bench, finding) for finding in found] if job.design.bench else found
+    return tuple(sorted(there, key=lambda finding: finding.level != "stop"))
+
+
+def _on(bench: str, finding: Finding) -> Finding:
+    """The finding with what mends it as edits of that bench."""
+    fixes = (replace(fix, edit=fix.edit.model_copy(update={"bench": bench})) for fix in finding.fixes)
+    return replace(finding, fixes=tuple(fixes))
 
 
 __all__ = ["CHECKS", "PIECE_CHECKS", "Finding", "Fix", "check", "check_piece"]

@@ -7,6 +7,7 @@ import shapely
 
 from foliant.core.checks.finding import Finding, Fix, outlines
 from foliant.core.design import Piece
+from foliant.core.design.benches import cut_here
 from foliant.core.design.edits.operations import AssignMarks, OrderOperations
 from foliant.core.layout import Laid
 from foliant.core.ticket import Job, Line
@@ -18,7 +19,7 @@ _AREA = 0.05
 def every_mark_is_taken(job: Job) -> Iterator[Finding]:
     """What was given to an operation that is no longer there is not burnt at all."""
     known = {operation.id for operation in job.design.ticket.listed}
-    for piece in job.design.pieces:
+    for piece in cut_here(job.design):
         for index, mark, operation in assigned(piece):
             if operation in known:
                 continue

@@ -27,6 +27,7 @@ from foliant.core.checks.parts import (
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
 from foliant.core.design import Design, Piece, resolve
+from foliant.core.design.benches import cut_here, on_bench
 from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid
@@ -54,6 +55,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
 
 def check_piece(design: Design, piece: Piece, shop: Shop) -> tuple[Finding, ...]:
     """Every finding about one piece, in its own coordinates, those that stop the job first."""
+    design = on_bench(design, piece.bench)
     limit = design.stock.limit(shop.material(design.stock.material))
     return _check_piece(Bench(piece, limit, shop.machine(design.ticket.machine).kerf, design.unit))
 
@@ -70,7 +72,7 @@ def pieces_are_sound(job: Job) -> Iterator[Finding]:
     """The findings of every piece, shown on its first instance, and marked on all."""
     first = {instance.piece.id: instance for instance in reversed(job.layout.instances)}
     tied = tied_pieces(job.design)
-    for piece in job.design.pieces:
+    for piece in cut_here(job.design):
         if piece.id not in tied:
             for finding in check_piece(job.design, piece, job.shop):
                 yield on_sheet(finding, first.get(piece.id))

@@ -6,6 +6,7 @@ from dataclasses import replace
 from foliant.core.checks.finding import Finding, Fix
 from foliant.core.checks.pieces import check_piece, on_sheet
 from foliant.core.design import Design, Piece
+from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import Bound, bound_rows, tied_pieces
 from foliant.core.design.budget import MOST_INSTANCES
 from foliant.core.design.edits.change import Change
@@ -36,7 +37,7 @@ def rows_can_be_made(job: Job) -> Iterator[Finding]:
 def not_too_many_are_asked_for(job: Job) -> Iterator[Finding]:
     """Rows that say how many could ask for more than any sheet holds."""
     tied = _tied(job)
-    wanted = sum(piece.copies for piece in job.design.pieces if piece not in tied)
+    wanted = sum(piece.copies for piece in cut_here(job.design) if piece not in tied)
     wanted += sum(bound.piece.copies for piece in tied for bound in bound_rows(job.design, piece))
     if tied and wanted > MOST_INSTANCES:
         yield Finding(
@@ -82,7 +83,7 @@ def _fixes(finding: Finding, bound: Bound) -> tuple[Fix, ...]:
 
 def _tied(job: Job) -> list[Piece]:
     tied = tied_pieces(job.design)
-    return [piece for piece in job.design.pieces if piece.id in tied]
+    return [piece for piece in cut_here(job.design) if piece.id in tied]
 
 
 def _of_row(bound: Bound) -> Iterator[Finding]:

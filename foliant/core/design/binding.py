@@ -4,8 +4,9 @@ import logging
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from foliant.core.design.benches import thicknesses
 from foliant.core.design.edits.putting import Holder, put
-from foliant.core.design.model import Design, Piece
+from foliant.core.design.model import Bench, Design, Piece, Stock
 from foliant.core.design.roster import Roster, Row, value_of
 from foliant.core.design.settle import settled_design
 from foliant.core.design.shapes import Lap
@@ -75,18 +76,22 @@ def untied(piece: Piece) -> Piece:
     return piece.model_copy(update={"ties": (), "parts": parts})
 
 
-def around(pieces: tuple[Piece, ...], unit: Unit, stock: float) -> Design:
+Thick = tuple[tuple[str, float], ...]
+"""How thick the stock of each bench is, mm."""
+
+
+def around(pieces: tuple[Piece, ...], unit: Unit, thick: Thick) -> Design:
     """A design that holds only what values of a piece are read by."""
-    plain = Design()
-    kept = plain.stock.model_copy(update={"measured": stock})
-    return plain.model_copy(update={"name": "-", "unit": unit, "stock": kept, "pieces": pieces})
+    first, *others = (Bench(id=bench, stock=Stock(measured=stock)) for bench, stock in sorted(thick))
+    stands = {"stock": first.stock, "bench": first.id, "benches": tuple(others)}
+    return Design().model_copy(update={"name": "-", "unit": unit, "pieces": pieces, **stands})
 
 
 def _bound(design: Design, company: tuple[Piece, ...], piece: Piece, row: Row, number: int) -> Bound:
     roster = design.roster
     own = {part.id for part in piece.parts} | {piece.id}
     said = tuple(said for one in company for said in _said(one, roster, row, number))
-    pieces, troubles, left_out = _bind(company, roster.unit, design.stock.actual, said)
+    pieces, troubles, left_out = _bind(company, roster.unit, tuple(thicknesses(design).items()), said)
     mine = tuple(trouble for trouble in troubles if own & set(trouble[0].split()))
     gone = tuple(part for part in left_out if part in own)
     return Bound(pieces[company.index(piece)], row, roster.called(row, number), mine, gone)
@@ -115,13 +120,13 @@ def _said(piece: Piece, roster: Roster, row: Row, number: int) -> Iterator[tuple
 
 @remembered
 def _bind(
-    pieces: tuple[Piece, ...], unit: Unit, stock: float, said: Said
+    pieces: tuple[Piece, ...], unit: Unit, thick: Thick, said: Said
 ) -> tuple[tuple[Piece, ...], Said, tuple[str, ...]]:
     """Pieces with values put into them, in the one order in which they are always put."""
     # A lock keeps hands off a part, and rows are not hands.
     locked = frozenset(part.id for piece in pieces for part in piece.parts if part.locked)
     plain = tuple(_marked(untied(piece), locked, False) for piece in pieces)
-    design = around(plain, unit, stock)
+    design = around(plain, unit, thick)
     troubles: list[tuple[str, str]] = []
     left_out: list[str] = []
     for of, values in _in_order(plain, said):

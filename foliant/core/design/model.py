@@ -10,7 +10,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.names import Identifier, Name
-from foliant.core.design.operations import TAKER, Ticket
+from foliant.core.design.operations import STANDARD_OF, TAKER, Ticket
 from foliant.core.design.references import ReferencePoint
 from foliant.core.design.repeats import AnyRepeat
 from foliant.core.design.roster import Roster, Ties
@@ -40,6 +40,9 @@ MOST_PARTS = 2000
 MOST_COPIES_ON_A_PIECE = 3000
 MOST_PLACES = 10_000
 MOST_SHEETS = 50
+MOST_BENCHES = 12
+"""Materials that a project is cut from, beside its first."""
+MOST_SHEETS_IN_ALL = MOST_SHEETS * (1 + MOST_BENCHES)
 
 
 def _check_roles(roles: tuple[Role, ...]) -> tuple[Role, ...]:
@@ -122,9 +125,13 @@ class Group(Frozen):
     group: Identifier | None = None
 
 
+BenchIfAny = Annotated[str, Field(pattern=r"^([a-z][a-z0-9]{0,15})?$")]
+
+
 class Piece(Frozen):
     """One physical thing that comes off the sheet, and how many of it are wanted.
 
+    bench       which of the project's benches it is cut on: see `Bench`; "" for the first
     operations  the operation of the ticket that takes a mark of it, where not the usual one: see `Mark`
     ties        its values that come from the roster
     unread      the JSON of a piece that this version of Foliant cannot read, kept until one can; else empty
@@ -135,6 +142,7 @@ class Piece(Frozen):
     copies: Annotated[int, Quantity("count", "The number of pieces", 0, 500)] = 1
     parts: tuple[Part, ...] = ()
     groups: tuple[Group, ...] = ()
+    bench: BenchIfAny = ""
     operations: Texts = ()
     ties: Ties = ()
     unread: str = ""
@@ -289,12 +297,27 @@ class Sheet(Frozen):
         return [*apart, Value("turning"), ", ", Value("inside")]
 
 
+class Bench(Frozen):
+    """What some pieces of a project are cut from where that is not its first material: that stock, how they are laid on
+    its sheets, and the ticket for them.
+    """
+
+    id: BenchIfAny
+    stock: Stock = Stock()
+    sheet: Sheet = Sheet()
+    ticket: Ticket = Ticket()
+
+
 UNNAMED = "New project"
 """What a project is called until it is named, or has words on it."""
 
 
 class Design(Frozen):
-    """A whole project's design. `serial` numbers what is put into it, so that ids are never used twice."""
+    """A whole project's design. `serial` numbers what is put into it, so that ids are never used twice.
+
+    `stock`, `sheet` and `ticket` are those of one bench, and `benches` are the others; see `on_bench`. A stored design
+    stands on its first bench, whose id is "".
+    """
 
     format: Literal["foliant-design"] = FORMAT
     version: Literal[3] = VERSION
@@ -307,16 +330,23 @@ class Design(Frozen):
     stock: Stock = Stock()
     sheet: Sheet = Sheet()
     ticket: Ticket = Ticket()
+    bench: BenchIfAny = Field("", exclude=True)
+    benches: tuple[Bench, ...] = Field((), max_length=MOST_BENCHES)
 
     @model_validator(mode="after")
     def _ids_differ(self) -> "Design":
         ids = [piece.id for piece in self.pieces]
         for piece in self.pieces:
             ids += [part.id for part in piece.parts] + [group.id for group in piece.groups]
-        ids += [operation.id for operation in self.ticket.operations]
+        for ticket in (self.ticket, *(bench.ticket for bench in self.benches)):
+            own = [operation.id for operation in ticket.operations]
+            ids += own if len(set(own)) < len(own) else set(own) - set(STANDARD_OF)
+        ids += [self.bench, *(bench.id for bench in self.benches)]
         ids += [column.id for column in self.roster.columns] + [row.id for row in self.roster.rows]
         if len(set(ids)) < len(ids):
             raise Refused("Two things of the design have the same id.")
+        if lost := {piece.bench for piece in self.pieces} - {self.bench, *(bench.id for bench in self.benches)}:
+            raise Refused(f"A piece is cut from a material “{min(lost)}” that the design does not have.")
         count = sum(len(piece.parts) for piece in self.pieces)
         if count > MOST_PARTS:
             raise Refused(f"A project holds at most {MOST_PARTS:,} parts, and this would make {count:,}.")

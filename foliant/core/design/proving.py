@@ -26,7 +26,7 @@ def proved(design: Design, edit: Edit) -> Design:
 def begun(design: Design, edit: Edit) -> Design:
     """The design after an edit, within its budget, but with nothing brought up to date yet."""
     with _sentences_only():
-        changed = edit.apply(design)
+        changed = edit.done(design)
         check_budget(changed, design)
     return changed
 

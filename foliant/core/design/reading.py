@@ -52,7 +52,9 @@ def _checked(data: object) -> tuple[dict[str, Any], int]:
     found: Any = data.get("version")
     if not isinstance(found, int) or isinstance(found, bool) or not 1 <= found <= VERSION:
         raise Refused(f"This design file has version {str(found)[:20]}; this Foliant reads versions 1 to {VERSION}.")
-    return lifted(dict(data), found), found
+    fields = lifted(dict(data), found)
+    fields.pop("bench", None)  # a design is stored on its first bench
+    return fields, found
 
 
 def _with_sources_if_any(piece: Piece) -> Piece:

@@ -4,10 +4,11 @@ Held parts are put where their holds want them, composites follow their parts, k
 and slots are as wide as the stock is thick.
 """
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
+from foliant.core.design.benches import thicknesses
 from foliant.core.design.following import following
 from foliant.core.design.holds import PIECE, Axis, Hold, Line
 from foliant.core.design.model import Design, Part, Piece
@@ -37,8 +38,9 @@ def settled_design(design: Design, before: Design | None = None) -> Design:
     `before` tells which pieces have not changed. Raises `Refused` where parts would follow each other in a circle.
     """
     known = {piece.id: piece for piece in before.pieces} if before else {}
-    stock = design.stock.actual
-    pieces = {piece.id: _with_stock(piece, stock) for piece in design.pieces}
+    stocks = thicknesses(design)
+    mates = _mates(design.pieces, stocks) if len(stocks) > 1 else {}
+    pieces = {piece.id: _with_stock(piece, stocks[piece.bench], mates) for piece in design.pieces}
     done = {key: piece if known.get(key) is piece else settled(piece) for key, piece in pieces.items()}
     for key, piece in _with_laps_met(done).items():
         done[key] = settled(piece)
@@ -105,11 +107,17 @@ def _is_placed(part: Part) -> bool:
     return bool(part.x or part.y or part.rotation % 360 or part.flipped)
 
 
-def _with_stock(piece: Piece, thickness: float) -> Piece:
-    """The piece with its slots as wide as the stock asks."""
+def _mates(pieces: Iterable[Piece], stocks: dict[str, float]) -> dict[str, float]:
+    """How thick that is which goes into each cross-lap slot, by the slot it is lapped with, mm."""
+    return {part.id: stocks[one.bench] for one in pieces for part in one.parts if isinstance(part.shape, Lap)}
+
+
+def _with_stock(piece: Piece, thickness: float, mates: dict[str, float]) -> Piece:
+    """The piece with its slots as wide as the stock asks, or what it is lapped with where that is of other stock."""
 
     def fitted(part: Part) -> Part:
-        shape = part.shape.with_stock(thickness)
+        mate = part.shape.mate if isinstance(part.shape, Lap) else ""
+        shape = part.shape.with_stock(mates.get(mate, thickness))
         return part if shape is part.shape else part.model_copy(update={"shape": shape})
 
     parts = tuple(fitted(part) for part in piece.parts)

@@ -3,7 +3,7 @@
 from foliant.core.layout.filling import filled, fit_on_a_sheet, more_of, room_left
 from foliant.core.layout.laid import Laid, Layout
 from foliant.core.layout.packed import MOST_SECONDS, Packing, packings
-from foliant.core.layout.rows import lay_out, lay_sheets
+from foliant.core.layout.rows import all_sheets, at_sheet, lay_out, lay_sheets
 from foliant.core.layout.sliding import Slid, out_of_place, slid
 
 __all__ = [
@@ -12,6 +12,8 @@ __all__ = [
     "Layout",
     "Packing",
     "Slid",
+    "all_sheets",
+    "at_sheet",
     "filled",
     "fit_on_a_sheet",
     "lay_out",

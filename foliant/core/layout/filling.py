@@ -1,13 +1,14 @@
 """Filling what is left of a sheet with more of one piece."""
 
 from foliant.core.design import Design, Piece, Place
+from foliant.core.design.benches import on_bench
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.sheet import PutPacked
 from foliant.core.design.lying import digest_of
 from foliant.core.design.resolve import resolve
 from foliant.core.errors import Refused
 from foliant.core.layout.laid import Laid, Layout
-from foliant.core.layout.rows import lay_out, lay_sheets
+from foliant.core.layout.rows import at_sheet, lay_out, lay_sheets
 from foliant.core.packing import Bed, Packed, Put, Stamp, Task, fill
 from foliant.core.packing.room import largest_rectangle
 from foliant.core.remembering import remembered
@@ -20,7 +21,10 @@ def filled(design: Design, piece_id: str, sheet: int = 1) -> PutPacked:
     """The edit that asks for as many more of a piece as what is left of a sheet takes, and lays them; everything else
     stays where it lies. Raises `Refused` where none fits, or the piece comes once for each row.
     """
+    design, sheet = at_sheet(design, sheet)
     piece = design.piece(piece_id)
+    if piece.bench != design.bench:
+        raise Refused(f"{piece.name} is cut from another material.")
     if piece_id in tied_pieces(design):
         raise Refused(f"{piece.name} comes once for each row of the roster: add rows, or ask for more of each.")
     found = more_of(design, piece, sheet)
@@ -32,7 +36,8 @@ def filled(design: Design, piece_id: str, sheet: int = 1) -> PutPacked:
     new = tuple(
         _new(piece, piece.copies + number, number_there, put, digest) for number, put in enumerate(found.puts, 1)
     )
-    return PutPacked(do="pack", places=(*stay, *new), asks=((piece_id, piece.copies + len(found.puts)),))
+    asks = ((piece_id, piece.copies + len(found.puts)),)
+    return PutPacked(do="pack", places=(*stay, *new), asks=asks, bench=design.bench)
 
 
 def more_of(design: Design, piece: Piece, number: int = 1) -> Packed:
@@ -52,9 +57,12 @@ def more_of(design: Design, piece: Piece, number: int = 1) -> Packed:
 
 def fit_on_a_sheet(design: Design, piece: Piece) -> int:
     """How many of a piece a whole sheet of the stock takes, packed by one pass."""
+    design = on_bench(design, piece.bench)
     bare = design.model_copy(
         update={
             "pieces": (piece.model_copy(update={"copies": 0}),),
+            "bench": piece.bench,
+            "benches": (),
             "stock": design.stock.model_copy(update={"used": ()}),
             "sheet": design.sheet.model_copy(update={"places": ()}),
         }

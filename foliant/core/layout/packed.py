@@ -12,7 +12,7 @@ from foliant.core.design.lying import digest_of
 from foliant.core.design.model import MOST_SHEETS
 from foliant.core.errors import Refused
 from foliant.core.layout.rows import lay_sheets
-from foliant.core.making import Instance, make
+from foliant.core.making import Instance, made_here
 from foliant.core.packing import Bed, Packed, Stamp, Task, fill, improving, quick
 
 MOST_SECONDS = 120
@@ -113,7 +113,7 @@ class _Wanted:
         self._locked = [laid for layout in lay_sheets(design) for laid in layout.instances if laid.locked]
         stay = {laid.instance.identity for laid in self._locked}
         alike: dict[int, list[Instance]] = defaultdict(list)
-        for instance in make(design):
+        for instance in made_here(design):
             if instance.identity not in stay:
                 alike[id(instance.resolved.outline)].append(instance)
         self._instances = list(alike.values())
@@ -139,10 +139,9 @@ class _Wanted:
                 where = {"sheet": number, "x": put.x, "y": put.y, "turn": put.turn}
                 names = {"piece": instance.piece.id, "row": instance.row, "number": instance.number}
                 places.append(Place(**names, **where, proved=digest_of(instance.resolved)))
-        return Packing(
-            PutPacked(do="pack", places=tuple(places)), len(places), self.all.total(), len(sheets),
-            sheets[-1].reach if sheets else 0.0, _density(sheets),
-        )  # fmt: skip
+        edit = PutPacked(do="pack", places=tuple(places), bench=self._design.bench)
+        reach = sheets[-1].reach if sheets else 0.0
+        return Packing(edit, len(places), self.all.total(), len(sheets), reach, _density(sheets))
 
 
 def _density(sheets: list[Packed]) -> float:

@@ -7,10 +7,11 @@ import numpy as np
 import shapely
 
 from foliant.core.design import Design, Piece, Sheet, Stock
+from foliant.core.design.benches import every_bench
 from foliant.core.design.model import MOST_SHEETS
 from foliant.core.layout.jigs import in_slots
 from foliant.core.layout.laid import Laid, Layout
-from foliant.core.making import Identity, Instance, make
+from foliant.core.making import Identity, Instance, made_here
 from foliant.core.packing.task import filled_in
 from foliant.core.remembering import remembered
 
@@ -23,21 +24,41 @@ _STEP = 0.25
 
 
 def lay_out(design: Design, sheet: int = 1) -> Layout:
-    """One of the sheets of a design, from 1; the last where there are fewer."""
+    """One of the sheets of the bench on which a design stands, from 1; the last where there are fewer."""
     sheets = lay_sheets(design)
     return sheets[min(max(sheet, 1), len(sheets)) - 1]
 
 
+def at_sheet(design: Design, number: int) -> tuple[Design, int]:
+    """The design on the bench of one of all its sheets, counted from 1 over all benches, and which of that bench's it
+    is; the last sheet where there are fewer.
+    """
+    if not design.benches:
+        return design, number
+    benches = every_bench(design)
+    for there in benches:
+        count = len(lay_sheets(there))
+        if number <= count:
+            return there, number
+        number -= count
+    return benches[-1], count
+
+
+def all_sheets(design: Design) -> tuple[tuple[Design, Layout], ...]:
+    """Every sheet of every bench, with the design as it stands there."""
+    return tuple((there, layout) for there in every_bench(design) for layout in lay_sheets(there))
+
+
 def lay_sheets(design: Design) -> tuple[Layout, ...]:
-    """Every wanted instance in rows, on as many sheets as that takes, except those that were packed or put by hand,
-    which stay where they are. There is at least one sheet; of a begun one, those after it are whole.
+    """Every instance wanted of a bench in rows, on as many sheets as that takes, except those that were packed or put
+    by hand, which stay where they are. There is at least one sheet; of a begun one, those after it are whole.
 
     Moving one shifts no other: the place it leaves stays free, but for what it comes to lie on, which goes there, or to
     the end. A piece with nothing on it yet takes no room, and one in trouble is not made.
     """
     stock = design.stock
     bare = Stock(width=stock.width, height=stock.height, used=stock.used)
-    return _lay_sheets(make(design), design.pieces, bare, design.sheet)
+    return _lay_sheets(made_here(design), design.pieces, bare, design.sheet)
 
 
 @remembered

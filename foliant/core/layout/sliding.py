@@ -7,7 +7,7 @@ import numpy as np
 from foliant.core.design import Design, Sheet
 from foliant.core.errors import Refused
 from foliant.core.layout.laid import Laid, Layout
-from foliant.core.layout.rows import lay_out, lay_sheets
+from foliant.core.layout.rows import at_sheet, lay_out, lay_sheets
 from foliant.core.packing.touching import Bounds, Lying
 from foliant.core.remembering import remembered
 
@@ -32,6 +32,7 @@ def slid(design: Design, of: tuple[str, str, int], x: float, y: float, sheet: in
     there, drawn to the gap of what is near; where that is taken, the nearest place that is clear, if there is one.
     Raises `Refused` where it lies nowhere.
     """
+    design, sheet = at_sheet(design, sheet)
     layout = lay_out(design, sheet)
     identity = (of[0], "", *of[1:])
     every = (one for sheet in lay_sheets(design) for one in sheet.instances)

@@ -8,6 +8,7 @@ from foliant.core.design import Design
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.gcode import write_gcode
+from foliant.core.layout import all_sheets
 from foliant.core.ticket import Job, plan
 
 ScriptKind = Literal["job", "trace"]
@@ -27,8 +28,8 @@ class Script:
 def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1) -> Script:
     """The job of one of a design's sheets, or a trace of its bounds; raises `Refused` where it should not run."""
     job = plan(design, shop, sheet)
-    if job.layout.number != sheet:
-        raise Refused(f"There is no sheet {sheet} any more: the design takes {job.layout.count}.")
+    if sheet > (count := len(all_sheets(design))):
+        raise Refused(f"There is no sheet {sheet} any more: the design takes {count}.")
     if not job.layout.instances:
         raise Refused("Nothing lies on the sheet, so there is nothing to run.")
     if kind == "trace":

@@ -1,5 +1,5 @@
 """Making: every single thing that is wanted, from the pieces and the rows of the roster."""
 
-from foliant.core.making.instances import Identity, Instance, make
+from foliant.core.making.instances import Identity, Instance, made_here, make
 
-__all__ = ["Identity", "Instance", "make"]
+__all__ = ["Identity", "Instance", "made_here", "make"]

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from itertools import islice
 
 from foliant.core.design import Design, Piece, ResolvedPiece, resolve
-from foliant.core.design.binding import around, bound_rows, tied_pieces
+from foliant.core.design.benches import thicknesses
+from foliant.core.design.binding import Thick, around, bound_rows, tied_pieces
 from foliant.core.design.budget import MOST_INSTANCES
 from foliant.core.design.roster import Roster
 from foliant.core.remembering import remembered
@@ -42,6 +43,12 @@ class Instance:
         return f"{name} {self.number}" if self.piece.copies > 1 else name
 
 
+def made_here(design: Design) -> tuple[Instance, ...]:
+    """Every instance that is wanted and is cut on the bench on which the design stands."""
+    every = make(design)
+    return tuple(one for one in every if one.piece.bench == design.bench) if design.benches else every
+
+
 def make(design: Design) -> tuple[Instance, ...]:
     """Every instance that is wanted: in the order of the pieces, of the rows, and of their numbers.
 
@@ -49,14 +56,14 @@ def make(design: Design) -> tuple[Instance, ...]:
     Rows say how many, which may be more than could ever be made: only the first `MOST_INSTANCES` are.
     """
     if not any(piece.tied for piece in design.pieces):
-        return _make(design.pieces, Roster(), "mm", 0.0)
-    return _make(design.pieces, design.roster, design.roster.unit, design.stock.actual)
+        return _make(design.pieces, Roster(), "mm", (("", 1.0),))
+    return _make(design.pieces, design.roster, design.roster.unit, tuple(sorted(thicknesses(design).items())))
 
 
 @remembered
-def _make(pieces: tuple[Piece, ...], roster: Roster, unit: Unit, stock: float) -> tuple[Instance, ...]:
+def _make(pieces: tuple[Piece, ...], roster: Roster, unit: Unit, thick: Thick) -> tuple[Instance, ...]:
     """Kept by what it takes: a name or the size of the sheet makes nothing anew."""
-    design = around(pieces, unit, stock).model_copy(update={"roster": roster})
+    design = around(pieces, unit, thick).model_copy(update={"roster": roster})
     tied = tied_pieces(design)
     every = (instance for piece in pieces for instance in _made(design, piece, piece.id in tied))
     return tuple(islice(every, MOST_INSTANCES))

@@ -6,6 +6,7 @@ All in the shop's currency, from the price of the sheet and the shop's rates.
 import csv
 import io
 import math
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
@@ -58,13 +59,15 @@ def price(job: Job) -> Price:
 
 def price_of_all(jobs: Sequence[Job]) -> Price:
     """The price of all sheets of a project."""
-    return _sum(price(job) for job in jobs)
+    return sum_of(price(job) for job in jobs)
 
 
 def price_of_more(jobs: Sequence[Job], sheets: Sequence[Layout]) -> Price:
-    """About the price of all sheets of a project, of which only the first are planned: the machine takes as long for an
+    """About the price of all sheets of a bench, of which only the first are planned: the machine takes as long for an
     area on the others as on those.
     """
+    if len(jobs) == len(sheets):
+        return price_of_all(jobs)
     known = price_of_all(jobs)
     area = sum(sheet.taken for sheet in sheets)
     share = area / max(sum(job.layout.taken for job in jobs), 1e-9)
@@ -83,20 +86,24 @@ def prices_by_piece(jobs: Sequence[Job]) -> list[tuple[str, Price]]:
         for laid, takes in zip(instances, seconds.tolist(), strict=True):
             material = _by_area(job, laid.resolved.outline.path.area)
             one = Price(material, job.shop.rates.machine_hour * takes / 3600, setup, 1, takes)
-            found[laid.piece.id] = _sum((found.get(laid.piece.id, NOTHING), one))
+            found[laid.piece.id] = sum_of((found.get(laid.piece.id, NOTHING), one))
     names = {piece.id: piece.name for job in jobs for piece in job.design.pieces}
     return [(names[key], one) for key, one in found.items()]
 
 
 def price_of_many(jobs: Sequence[Job], count: int) -> Price:
-    """What `count` pieces of the mixture on the sheets would cost, on as many sheets as they take if each is filled as
-    the first is.
+    """What `count` pieces of the mixture on the sheets would cost, on as many sheets of each bench as they take if each
+    is filled as its first is.
     """
     whole = price_of_all(jobs)
     if not whole.pieces:
         return whole
     share = count / whole.pieces
-    setup = _setup(jobs[0]) * math.ceil(count / _on_a_sheet(jobs[0]))
+    firsts = {job.design.bench: job for job in reversed(jobs)}
+    mine = Counter(dict.fromkeys(firsts, 0))
+    for job in jobs:
+        mine[job.design.bench] += len(job.layout.instances)
+    setup = sum(_setup(job) * math.ceil(share * mine[bench] / _on_a_sheet(job)) for bench, job in firsts.items())
     return Price(whole.material * share, whole.machine * share, setup, count, whole.seconds * share)
 
 
@@ -115,7 +122,8 @@ def price_csv(jobs: Sequence[Job]) -> str:
     return text.getvalue()
 
 
-def _sum(prices: Iterable[Price]) -> Price:
+def sum_of(prices: Iterable[Price]) -> Price:
+    """All of these together."""
     every = list(prices)
     material, machine, maker = (sum(getattr(one, of) for one in every) for of in ("material", "machine", "maker"))
     return Price(material, machine, maker, sum(one.pieces for one in every), sum(one.seconds for one in every))

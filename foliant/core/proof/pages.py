@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from foliant.core.design import Design, Piece, ResolvedPiece, resolve
+from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import bound_rows, tied_pieces
 from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
@@ -57,6 +58,7 @@ class _Entry:
     name: str
     note: str
     resolved: ResolvedPiece | None
+    bench: str
 
 
 def proof_pages(design: Design, shop: Shop, true_size: bool = False, one_page: bool = False) -> list[Page]:
@@ -70,11 +72,14 @@ def proof_pages(design: Design, shop: Shop, true_size: bool = False, one_page: b
         raise Refused("There is nothing to show yet: draw a piece, or take some rows.")
     if one_page and len(entries) > MOST_ROWS_OF_A_PICTURE:
         raise Refused(f"A picture shows at most {MOST_ROWS_OF_A_PICTURE} rows; this has {len(entries):,}: save a PDF.")
-    stuff = shop.material(design.stock.material)
-    thick = format_length(design.stock.thickness, design.unit)
+    stuffs = {there.bench: shop.material(there.stock.material) for there in every_bench(design)}
+    from_what = " and ".join(
+        f"{format_length(there.stock.thickness, design.unit)} {stuffs[there.bench].name}"
+        for there in every_bench(design)
+    )
     count = "1 piece" if len(entries) == 1 else f"{len(entries):,} pieces"
-    about = f"{count}, {thick} {stuff.name}. Please look at every letter: what is here is what will be made."
-    cells = [_cell(entry, stuff, true_size) for entry in entries]
+    about = f"{count}, {from_what}. Please look at every letter: what is here is what will be made."
+    cells = [_cell(entry, stuffs[entry.bench], true_size) for entry in entries]
     return _laid(cells, design.name, about, one_page)
 
 
@@ -85,14 +90,14 @@ def _entries(design: Design) -> Iterator[_Entry]:
         if piece.id not in tied:
             if piece.parts and piece.copies:
                 number += 1
-                yield _Entry(number, piece.name, _note(piece, design), _made(piece))
+                yield _Entry(number, piece.name, _note(piece, design), _made(piece), piece.bench)
             continue
         for bound in bound_rows(design, piece):
             number += 1
             if bound.troubles:
-                yield _Entry(number, bound.called, "cannot be made yet", None)
+                yield _Entry(number, bound.called, "cannot be made yet", None, piece.bench)
             else:
-                yield _Entry(number, bound.called, _note(bound.piece, design), _made(bound.piece))
+                yield _Entry(number, bound.called, _note(bound.piece, design), _made(bound.piece), piece.bench)
 
 
 def _made(piece: Piece) -> ResolvedPiece | None:

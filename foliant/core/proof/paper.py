@@ -6,10 +6,11 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from foliant.core.design import Design, ResolvedPiece, resolve
+from foliant.core.design.benches import on_bench
 from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
-from foliant.core.layout import lay_sheets
+from foliant.core.layout import all_sheets, at_sheet, lay_out
 from foliant.core.paths import Path, PathPen, join
 from foliant.core.proof.pages import QUIET, Page, Shape, drawn, line_of_text
 from foliant.core.quantities import Quantity, sized
@@ -78,15 +79,16 @@ class _Tiles:
 
 def paper_pages(design: Design, shop: Shop, paper: Paper, piece: str = "", sheet: int = 1) -> list[Page]:
     """A piece, or else a sheet, in true size on pages; raises `Refused` where there is nothing, or too much."""
+    last = min(sheet, len(all_sheets(design)))
+    design, number = (on_bench(design, design.piece(piece).bench), 1) if piece else at_sheet(design, sheet)
     stuff = shop.material(design.stock.material)
     if piece:
         found = resolve(design.piece(piece))
         name, box = design.piece(piece).name, found.bounds
         shapes = list(_of_piece(found, stuff, paper))
     else:
-        sheets = lay_sheets(design)
-        layout = sheets[min(sheet, len(sheets)) - 1]
-        name, box = f"{design.name}, sheet {layout.number}", (0.0, 0.0, layout.width, layout.height)
+        layout = lay_out(design, number)
+        name, box = f"{design.name}, sheet {last}", (0.0, 0.0, layout.width, layout.height)
         shapes = [Shape(_rectangle(*box), "", QUIET, 0.15)]
         for laid in layout.instances:
             shapes += [replace(one, path=one.path.moved(*laid.shift)) for one in _of_piece(laid.resolved, stuff, paper)]

@@ -8,8 +8,9 @@ from itertools import groupby
 import numpy as np
 
 from foliant.core.design import Design, Operation
+from foliant.core.design.benches import every_bench
 from foliant.core.equipment import MachineProfile, Recipe, Shop
-from foliant.core.layout import Laid, Layout, lay_out, lay_sheets
+from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out
 from foliant.core.paths import EMPTY, Path, join
 from foliant.core.paths.nesting import contour
 from foliant.core.program import Block, Program, ProgramBuilder, Strand
@@ -123,9 +124,11 @@ Asked = tuple[Operation, Recipe | None, Settings | None]
 
 
 def plan(design: Design, shop: Shop, sheet: int = 1) -> Job:
-    """The job of one of a design's sheets, from 1. Kept by what is made of it: a name, a unit or a nudge plans nothing
+    """The job of one of a design's sheets, from 1, counted over all benches unless it stands on another than the first.
+    Its design stands on the bench of that sheet. Kept by what is made of it: a name, a unit or a nudge plans nothing
     anew.
     """
+    design, sheet = at_sheet(design, sheet) if not design.bench else (design, sheet)
     layout = lay_out(design, sheet)
     machine = shop.machine(design.ticket.machine)
     lines, program = _plan(layout, machine, _asked(design, shop), design.ticket.begins)
@@ -134,13 +137,17 @@ def plan(design: Design, shop: Shop, sheet: int = 1) -> Job:
 
 def plan_all(design: Design, shop: Shop) -> tuple[Job, ...]:
     """The jobs of all sheets of a design."""
-    return tuple(plan(design, shop, layout.number) for layout in lay_sheets(design))
+    return tuple(plan(there, shop, layout.number) for there, layout in all_sheets(design))
 
 
 def effort(design: Design, shop: Shop) -> int:
     """About how many moves there are to plan for the ticket of a design, whose pieces are worked out already: for the
-    fullest of its sheets, which is the first.
+    fullest of its sheets, which is the first of a bench.
     """
+    return max(_effort(there, shop) for there in every_bench(design))
+
+
+def _effort(design: Design, shop: Shop) -> int:
     instances = lay_out(design).instances
     sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
     lines = [_line(asked, instances, sorts) for asked in _asked(design, shop)]

@@ -46,7 +46,7 @@ class ApplyEdit(Action):
         self.design: Design = tried(before, self.edit)
         self.packed = pack(self.design.model_dump(mode="json"))
         self.done = pack(self.edit.model_dump(mode="json", by_alias=True))
-        self.says = self.edit.says(before)[:120]
+        self.says = self.edit.told(before)[:120]
 
     def check(self) -> None:
         self.project = _locked(self.project, self.revision)

@@ -24,6 +24,7 @@ class StartPacking(Action):
 
     project: Project
     seconds: float
+    bench: str = ""
 
     def prepare(self) -> None:
         if not 1 <= self.seconds <= MOST_SECONDS:
@@ -43,8 +44,9 @@ class StartPacking(Action):
         if others.filter(project__owner=self.project.owner_id).count() >= 2:
             raise Refused("Two of your sheets are being packed already; wait for one of them, or stop it.")
         try:
+            asked = {"revision": self.project.current, "seconds": self.seconds, "bench": self.bench}
             with transaction.atomic():
-                packing: Packing = self.project.packings.create(revision=self.project.current, seconds=self.seconds)
+                packing: Packing = self.project.packings.create(**asked)
         except IntegrityError:
             raise Refused("This sheet has begun to be packed just now.") from None
         transaction.on_commit(lambda: pack_sheet.enqueue(packing.pk))

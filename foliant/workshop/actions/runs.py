@@ -8,6 +8,7 @@ from django.db import IntegrityError, OperationalError, transaction
 from django.utils import timezone
 
 from foliant.core.design import Design
+from foliant.core.design.benches import on_bench
 from foliant.core.equipment import MachineProfile, Shop
 from foliant.core.equipment.begun import TakeFromSheet
 from foliant.core.errors import Refused
@@ -36,10 +37,10 @@ SOON = 0.3
 
 def worked_out(
     design: Design, shop: Shop, kind: ScriptKind, note: str, sheet: int
-) -> tuple[Script, TakeFromSheet | None]:
-    """The lines of a run, and what it cuts out of its sheet."""
-    script = script_of(design, shop, kind, sheet)
-    return script, taking(plan(design, shop, sheet), note) if kind == "job" else None
+) -> tuple[Script, TakeFromSheet | None, str]:
+    """The lines of a run, what it cuts out of its sheet, and the bench that this is of."""
+    script, job = script_of(design, shop, kind, sheet), plan(design, shop, sheet)
+    return script, taking(job, note) if kind == "job" else None, job.design.bench
 
 
 @dataclass
@@ -52,13 +53,14 @@ class StartRun(Action):
 
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
-        machine = machine_of(design, shop)
         note = f"begun {timezone.localdate():%-d %B}: {design.name}"[:120]
-        self.script, taken = planned(worked_out, design, shop, str(self.kind), note, self.sheet)
+        self.script, taken, bench = planned(worked_out, design, shop, str(self.kind), note, self.sheet)
+        machine = machine_of(on_bench(design, bench), shop)
         self.run = Run(
             project=self.project,
             revision=self.project.current,
             sheet=self.sheet,
+            bench=bench,
             machine=machine.name,
             address=address_text(machine),
             kind=self.kind,

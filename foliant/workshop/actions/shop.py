@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from foliant.core.design.benches import on_bench
 from foliant.core.equipment import SHIPPED, ShopEdit, read_shop_edit
 from foliant.core.equipment.begun import GiveBack, TakeFromSheet
 from foliant.core.equipment.edits import KeepRecipe, ReplaceShop
@@ -119,9 +120,11 @@ class KeepAsRecipe(Action):
 
     project: Project
     operation: str
+    bench: str = ""
 
     def execute(self) -> ShopState:
-        design, shop, owner = self.project.design, self.project.shop, self.project.owner
+        design = on_bench(self.project.design, self.bench)
+        shop, owner = self.project.shop, self.project.owner
         operation = design.ticket.operation(self.operation)
         _, settings = settings_of(design, shop, operation)
         if settings is None:

@@ -7,7 +7,7 @@ from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema
 
 from foliant.core.design.budget import weight_in_all
-from foliant.core.design.model import MOST_SHEETS
+from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.layout import MOST_SECONDS, filled, slid
 from foliant.core.layout.packed import USUAL_SECONDS
 from foliant.core.proof import Paper, write_paper
@@ -21,8 +21,9 @@ router = Router()
 
 
 class PackIn(Schema):
-    """How long to look for better ways, s."""
+    """How long to look for better ways, s, and on which bench."""
 
+    bench: str = Field("", max_length=16)
     seconds: float = Field(USUAL_SECONDS, ge=1, le=MOST_SECONDS)
 
 
@@ -37,14 +38,14 @@ class FillIn(Schema):
 
     revision: int
     piece: str
-    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
 
 
 class PaperIn(Schema):
     """What to print: a piece, or else a sheet; the paper, its lengths as they are typed, and how it is shown."""
 
     piece: str = ""
-    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
     size: str = "a4"
     width: str = ""
     height: str = ""
@@ -59,7 +60,7 @@ class SlideIn(Schema):
     piece: str
     row: str = ""
     number: int = Field(ge=1)
-    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
     x: float = Field(ge=-5000, le=5000)
     y: float = Field(ge=-5000, le=5000)
 
@@ -68,7 +69,7 @@ class SlideIn(Schema):
 def post_packing(request: HttpRequest, project_id: int, data: PackIn) -> dict[str, Any]:
     """Begin to pack the sheet."""
     project = own(request, project_id)
-    return packing.packing_view(project, StartPacking(project, data.seconds).execute())
+    return packing.packing_view(project, StartPacking(project, data.seconds, data.bench).execute())
 
 
 @router.get("/projects/{int:project_id}/packing")

@@ -8,6 +8,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Field, File, Router, Schema, UploadedFile
 
 from foliant.core.design import Design, Edit
+from foliant.core.design.benches import on_bench
 from foliant.core.design.budget import weight
 from foliant.core.errors import Refused
 from foliant.core.formats.json_file import LARGEST as LARGEST_DESIGN
@@ -65,7 +66,8 @@ def _as_shown(design: Design, row: str) -> Design:
 
 def _mine(request: HttpRequest, project: Project, edit: Edit) -> Edit:
     """An edit as it is meant for this maker: with their own fonts, and what it takes from their shop."""
-    return edit_in_own_fonts(edit, request.user).with_shop(project.shop, project.design)
+    design = on_bench(project.design, edit.where(project.design))
+    return edit_in_own_fonts(edit, request.user).with_shop(project.shop, design)
 
 
 @router.get("/projects/{int:project_id}")

@@ -6,7 +6,8 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
 
-from foliant.core.design.model import MOST_SHEETS
+from foliant.core.design.benches import on_bench
+from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.workshop.actions import CommandRun, PressPanel, StartRun, UnmarkTaken
 from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
@@ -20,7 +21,13 @@ class RunIn(Schema):
     """What to send to the machine."""
 
     kind: Literal["job", "trace"]
-    sheet: int = Field(1, ge=1, le=MOST_SHEETS)
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
+
+
+class MachineIn(Schema):
+    """Which bench's machine."""
+
+    bench: str = ""
 
 
 class CommandIn(Schema):
@@ -33,13 +40,14 @@ class ButtonIn(Schema):
     """A button on the machine's panel."""
 
     button: Literal["start", "stop"]
+    bench: str = ""
 
 
 @router.post("/projects/{int:project_id}/machine/connect")
-def post_connect(request: HttpRequest, project_id: int) -> dict[str, Any]:
+def post_connect(request: HttpRequest, project_id: int, data: MachineIn) -> dict[str, Any]:
     """Ask the machine whether it is there."""
     project = own(request, project_id)
-    design = project.design
+    design = on_bench(project.design, data.bench)
     status = runs.greet(design, project.shop)
     x, y = runs.on_sheet(design, status.x, status.y)
     return {"state": status.state, "x": x, "y": y}
@@ -89,5 +97,5 @@ def post_give_back(request: HttpRequest, project_id: int, run_id: int) -> dict[s
 def post_panel(request: HttpRequest, project_id: int, data: ButtonIn) -> dict[str, Any]:
     """Press a button on the simulated machine itself, as its maker would by hand."""
     project = own(request, project_id)
-    PressPanel(request.user, machine_of(project.design, project.shop), data.button).execute()
+    PressPanel(request.user, machine_of(on_bench(project.design, data.bench), project.shop), data.button).execute()
     return {"pressed": data.button}

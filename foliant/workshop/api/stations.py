@@ -7,7 +7,7 @@ from django.utils.text import slugify
 from ninja import Query, Router
 from ninja.errors import HttpError
 
-from foliant.core.design.model import MOST_SHEETS
+from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.formats import WRITERS, written
 from foliant.workshop.actions import KeepAsRecipe
 from foliant.workshop.computing import planned
@@ -15,7 +15,7 @@ from foliant.workshop.makers import own
 from foliant.workshop.presenters import checks, standing, state
 
 router = Router()
-SheetNumber = Annotated[int, Query(1, ge=1, le=MOST_SHEETS)]
+SheetNumber = Annotated[int, Query(1, ge=1, le=MOST_SHEETS_IN_ALL)]
 """Which sheet of a project, from 1."""
 
 Station = Literal["shape", "sheet", "ticket", "check", "run"]
@@ -36,9 +36,9 @@ def get_station(request: HttpRequest, project_id: int, station: Station, sheet: 
 
 
 @router.post("/projects/{int:project_id}/operations/{operation}/recipe")
-def post_recipe(request: HttpRequest, project_id: int, operation: str) -> dict[str, Any]:
+def post_recipe(request: HttpRequest, project_id: int, operation: str, bench: str = "") -> dict[str, Any]:
     """Keep the settings of an operation as the recipe for its work."""
-    return {"kept": KeepAsRecipe(own(request, project_id), operation).execute().says}
+    return {"kept": KeepAsRecipe(own(request, project_id), operation, bench).execute().says}
 
 
 @router.get("/projects/{int:project_id}/rehearsal")

@@ -7,6 +7,7 @@ from django.utils import timezone
 from django.utils.timesince import timesince
 
 from foliant.core.design import resolve
+from foliant.core.design.benches import on_bench
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.workshop.computing import LIGHT, weight_of
@@ -31,7 +32,10 @@ def card(project: Project, shop: Shop) -> dict[str, Any]:
         count = len(drawn)
     return {
         "project": project,
-        "pictures": [_picture(piece) for piece in drawn[:MOST_PICTURES]],
+        "pictures": [
+            {**_picture(piece), "material": material_view(on_bench(design, piece.bench), shop)}
+            for piece in drawn[:MOST_PICTURES]
+        ],
         "material": material_view(design, shop),
         "changed": _ago(project.changed),
         "pieces": f"{count} piece{'' if count == 1 else 's'}",

@@ -5,9 +5,11 @@ from typing import Any
 from django.utils import timezone
 
 from foliant.core.design import Design, read_edit
+from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import tied_pieces
+from foliant.core.design.edits.sheet import PutPacked
 from foliant.core.equipment import Shop
-from foliant.core.layout import lay_out, more_of
+from foliant.core.layout import at_sheet, lay_out, more_of
 from foliant.core.pricing import price_csv
 from foliant.core.ticket import plan_all
 from foliant.workshop.computing import planned
@@ -37,11 +39,15 @@ def packing_view(project: Project, packing: Packing | None, seen: int = 0, sheet
     return told
 
 
-def _laid_out(design: Design, shop: Shop, edit: bytes, sheet: int) -> list[dict[str, Any]]:
-    places = read_edit(unpack(edit)).places  # type: ignore[union-attr]
-    laid = design.model_copy(update={"sheet": design.sheet.model_copy(update={"places": places})})
-    layout = lay_out(laid, sheet)
-    return instances_view(layout) if layout.number == sheet else []
+def _laid_out(design: Design, shop: Shop, packed: bytes, sheet: int) -> list[dict[str, Any]]:
+    edit = read_edit(unpack(packed))
+    assert isinstance(edit, PutPacked)
+    design, own = at_sheet(design, sheet)
+    if edit.bench != design.bench:
+        return []
+    laid = design.model_copy(update={"sheet": design.sheet.model_copy(update={"places": edit.places})})
+    layout = lay_out(laid, own)
+    return instances_view(layout) if layout.number == own else []
 
 
 def _says(packing: Packing) -> str:
@@ -60,8 +66,9 @@ def _says(packing: Packing) -> str:
 
 def filling(design: Design, sheet: int) -> list[dict[str, Any]]:
     """How many more of each piece what is left of a sheet takes, of those that do not come once a row."""
+    design, sheet = at_sheet(design, sheet)
     tied = tied_pieces(design)
-    pieces = [piece for piece in design.pieces if piece.parts and piece.id not in tied]
+    pieces = [piece for piece in cut_here(design) if piece.parts and piece.id not in tied]
     found = [(piece, len(more_of(design, piece, sheet).puts)) for piece in pieces]
     return [{"piece": piece.id, "name": piece.name, "more": more} for piece, more in found]
 

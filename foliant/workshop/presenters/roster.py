@@ -4,6 +4,7 @@ from contextlib import suppress
 from typing import Any
 
 from foliant.core.design import Design, Part, Piece
+from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import tied_pieces, with_row
 from foliant.core.design.roster import KINDS, Column, Roster, columns_in
 from foliant.core.errors import NoSuchValue
@@ -63,8 +64,7 @@ def _touched(design: Design, before: Design | None) -> list[str]:
         return sorted(tied)
     if tied != tied_pieces(before):
         return sorted(tied | tied_pieces(before))
-    frame = (design.roster.unit, design.roster.columns, design.stock.actual, design.stock.thinnest)
-    same = frame == (before.roster.unit, before.roster.columns, before.stock.actual, before.stock.thinnest)
+    same = _frame(design) == _frame(before)
     old = {piece.id: piece for piece in before.pieces}
     numbered = [row.id for row in design.roster.rows] != [row.id for row in before.roster.rows]
     return [
@@ -72,6 +72,12 @@ def _touched(design: Design, before: Design | None) -> list[str]:
         for piece in design.pieces
         if piece.id in tied and (not same or old.get(piece.id) != piece or (numbered and _counts(piece)))
     ]
+
+
+def _frame(design: Design) -> tuple[object, ...]:
+    """What pictures of all rows depend on, beside their pieces."""
+    stocks = [(there.bench, there.stock.actual, there.stock.thinnest) for there in every_bench(design)]
+    return (design.roster.unit, design.roster.columns, *stocks)
 
 
 def _counts(piece: Piece) -> bool:

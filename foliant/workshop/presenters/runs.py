@@ -8,6 +8,7 @@ from django.db.models import Q
 from fontTools.misc.transform import Transform
 
 from foliant.core.design import Design
+from foliant.core.design.benches import on_bench
 from foliant.core.equipment import SIMULATED, Shop
 from foliant.core.formats.svg import path_data
 from foliant.core.machine import Status
@@ -21,7 +22,7 @@ from foliant.workshop.models import Project, Run
 
 def run_view(run: Run, design: Design) -> dict[str, Any]:
     """A run: its state in words, where the machine is on the design's sheet (mm, y down), and its times."""
-    x, y = on_sheet(design, run.x, run.y)
+    x, y = on_sheet(on_bench(design, run.bench), run.x, run.y)
     lost = run.silent  # said so, but written down only by the next run: a look changes nothing
     state, message = (Run.State.LOST, Run.WHY_LOST) if lost else (run.state, run.message)
     share = run.clock / run.estimate if run.estimate else 0
@@ -86,6 +87,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "bed": [machine.bed_width, machine.bed_height],
         "work": [x0, y0, x1, y1],
         "simulated": machine.link == SIMULATED,
+        "bench": job.design.bench,
         "rate": settings.MACHINE_RATE,
         "estimate": format_duration(job.program.seconds),
     }
@@ -110,7 +112,7 @@ def burnt_data(run: Run, design: Design) -> list[dict[str, Any]]:
     """What a machine has burnt, as path data on the sheet for each power (%) it used, gentlest first."""
     strokes = np.array(run.burnt, np.float64).reshape(-1, 7)
     points = strokes[:, [0, 1, 2, 3, 2, 3, 4, 5]].reshape(-1, 4, 2)
-    points = mapped(points, _to_sheet(design))
+    points = mapped(points, _to_sheet(on_bench(design, run.bench)))
     chord = points[:, 3] - points[:, 0]
     half = points[:, 1] - points[:, 0]
     bent = np.abs(chord[:, 0] * half[:, 1] - chord[:, 1] * half[:, 0]) > 1e-4

@@ -5,6 +5,7 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from foliant.core.design import Design, Part, Piece, resolve
+from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.budget import too_much
 from foliant.core.design.edits.parts import ancestry
@@ -44,24 +45,33 @@ logger = logging.getLogger("foliant.scene")
 
 MOST_CORNERS_SHOWN = 200
 
+Stuffs = tuple[tuple[str, str], ...]
+"""What is cut on each bench, by its id."""
 
-def scenes(design: Design, stuff: str, before: Design | None = None, row: str = "") -> dict[str, Any]:
+
+def scenes(design: Design, stuffs: Stuffs, before: Design | None = None, row: str = "") -> dict[str, Any]:
     """All pieces in order, and the scenes of those that differ from `before` (all, without one).
 
-    stuff  what they are cut from
-    row    the row of the roster for which they are shown, or ""
+    stuffs  what is cut on each bench
+    row     the row of the roster for which they are shown, or ""
 
     A scene names all its parts in `ids`; of those that are as they were it does not tell again.
     """
     old = _shown(before, row) if before else {}
-    same_frame = before is not None and (before.unit, before.stock.material) == (design.unit, design.stock.material)
+    same_frame = before is not None and _frame(before) == _frame(design)
+    names = dict(stuffs)
     found = {}
     for key, now in _shown(design, row).items():
         known = old.get(key) if same_frame else None
         if known != now:
-            scene = _with_ties(piece_scene(now.piece, stuff, design.unit), now)
+            scene = _with_ties(piece_scene(now.piece, names[now.piece.bench], design.unit), now)
             found[key] = _without_the_known(scene, now, known) if known else scene
     return {"order": [piece.id for piece in design.pieces], "scenes": found}
+
+
+def _frame(design: Design) -> tuple[object, ...]:
+    """What all scenes depend on."""
+    return (design.unit, *((there.bench, there.stock.material) for there in every_bench(design)))
 
 
 @dataclass(frozen=True)
@@ -100,7 +110,10 @@ def _with_ties(scene: dict[str, Any], shown: _Shown) -> dict[str, Any]:
 
 def _without_the_known(scene: dict[str, Any], now: _Shown, known: _Shown) -> dict[str, Any]:
     piece, before = now.piece, known.piece
-    if (piece.name, piece.groups) != (before.name, before.groups) or (now.ties, now.row) != (known.ties, known.row):
+    if (piece.name, piece.groups, piece.bench) != (before.name, before.groups, before.bench) or (now.ties, now.row) != (
+        known.ties,
+        known.row,
+    ):
         return scene
     same = {part.id: part for part in before.parts}
     told = {part.id for part in piece.parts if same.get(part.id) != part or targets(part)}
@@ -122,6 +135,7 @@ def piece_scene(piece: Piece, stuff: str, unit: Unit) -> dict[str, Any]:
         "id": piece.id,
         "name": piece.name,
         "copies": piece.copies,
+        "bench": piece.bench,
         "size": size or ("nothing on it yet" if not piece.parts else "no material yet"),
         "bounds": [left, top, right, bottom],
         **_lines(piece),
@@ -194,6 +208,7 @@ def bare_scene(piece: Piece, says: str) -> dict[str, Any]:
         "id": piece.id,
         "name": piece.name,
         "copies": piece.copies,
+        "bench": piece.bench,
         "size": "not drawn",
         "bounds": [0.0, 0.0, 0.0, 0.0],
         "outline": "",

@@ -6,10 +6,11 @@ from typing import Any
 import shapely
 
 from foliant.core.design import Design, resolve
+from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
-from foliant.core.layout import Laid, Layout, lay_out, lay_sheets, out_of_place, room_left
-from foliant.core.pricing import QUANTITIES, price_of_all, price_of_many, price_of_more
+from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out_of_place, room_left
+from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_of
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration, format_length
 from foliant.workshop.presenters.scene import drawing
@@ -18,7 +19,10 @@ from foliant.workshop.presenters.spec import laying_sentence, sheet_sentence, te
 
 def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """A sheet: the stock, what is gone of it, every instance on it, and the drawing of each piece once."""
-    layout = lay_out(design, sheet)
+    sheets = sheets_view(design, shop)
+    number = min(sheet, max(len(sheets), 1))
+    design, own = at_sheet(design, sheet)
+    layout = lay_out(design, own)
     stock = design.stock
     return {
         "width": stock.width,
@@ -28,8 +32,10 @@ def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "slots": slots_view(design),
         "material": material_view(design, shop),
         "pieces": {_drawn(laid): drawing(laid.piece) for laid in layout.instances},
-        "number": layout.number,
-        "sheets": sheets_view(design),
+        "number": number,
+        "own": layout.number,
+        "bench": design.bench,
+        "sheets": sheets,
         "instances": instances_view(layout),
     }
 
@@ -50,21 +56,28 @@ def slots_view(design: Design) -> list[dict[str, Any]]:
     ]
 
 
-def sheets_view(design: Design) -> list[dict[str, Any]]:
+def sheets_view(design: Design, shop: Shop) -> list[dict[str, Any]]:
     """Every sheet of the project as a small picture and a few words; none where there is only one."""
-    sheets = lay_sheets(design)
+    sheets = all_sheets(design)
+    return [_small(*one, number, shop) for number, one in enumerate(sheets, 1)] if len(sheets) > 1 else []
+
+
+def _small(design: Design, layout: Layout, number: int, shop: Shop) -> dict[str, Any]:
     what = "load" if design.sheet.jig else "sheet"
-    return [_small(layout, what) for layout in sheets] if len(sheets) > 1 else []
-
-
-def _small(layout: Layout, what: str) -> dict[str, Any]:
+    name = "the begun sheet" if layout.gone else f"{what} {layout.number}"
+    stuff = material_view(design, shop)
+    several = bool(design.benches)
     boxes = "".join(
         f"M{left:.4g} {top:.4g}H{right:.4g}V{bottom:.4g}H{left:.4g}Z"
         for left, top, right, bottom in (laid.bounds for laid in layout.instances)
     )
     return {
-        "number": layout.number,
-        "name": "the begun sheet" if layout.gone else f"{what} {layout.number}",
+        "number": number,
+        "own": layout.number,
+        "bench": design.bench,
+        "face": stuff["face"],
+        "edge": f"M0 0H{layout.width:g}V{layout.height:g}H0Z",
+        "name": (stuff["name"] if layout.count == 1 else f"{stuff['name']}, {name}") if several else name,
         "says": f"{_counted(len(layout.instances), 'piece')}, {layout.used:.0%} used".replace("%", "\u00a0%"),
         "box": f"0 0 {layout.width:g} {layout.height:g}",
         "d": boxes,
@@ -98,12 +111,14 @@ def _drawn(laid: Laid) -> str:
     return f"{laid.piece.id} {laid.instance.row}".strip()
 
 
-def costs(jobs: Sequence[Job], sheets: Sequence[Layout]) -> dict[str, Any] | None:
+def costs(jobs: Sequence[Sequence[Job]], sheets: Sequence[Sequence[Layout]], here: Job) -> dict[str, Any] | None:
     """What all sheets of a project cost, by what it is paid for, each and all; nothing where nothing lies on them. Of
-    many sheets only the first are planned, and the others reckoned from those. The room that is left is the last one's.
+    many sheets of a bench only the first are planned, and the others reckoned from those. The room that is left is that
+    of the last sheet of the bench that is shown.
     """
-    job, some = jobs[0], len(jobs) < len(sheets)
-    found = price_of_more(jobs, sheets) if some else price_of_all(jobs)
+    job, some = here, sum(map(len, jobs)) < sum(map(len, sheets))
+    found = sum_of(price_of_more(*each) for each in zip(jobs, sheets, strict=True))
+    planned = [one for each in jobs for one in each]
     money, unit = job.shop.rates.currency, job.design.unit
     if not found.pieces:
         return None
@@ -113,7 +128,8 @@ def costs(jobs: Sequence[Job], sheets: Sequence[Layout]) -> dict[str, Any] | Non
         ("work and setup", found.maker),
     ]
     many = next((count for count in QUANTITIES if count > found.pieces), 10 * found.pieces)
-    width, height = room_left(sheets[-1])
+    last = next(each[-1] for one, each in zip(jobs, sheets, strict=True) if one[0].design.bench == here.design.bench)
+    width, height = room_left(last)
     left = f"{format_length(int(width), unit, with_unit=False)} × {format_length(int(height), unit)}"
     after = f"; after this run {left} are left in one piece" if width and height else ""
     return {
@@ -122,7 +138,7 @@ def costs(jobs: Sequence[Job], sheets: Sequence[Layout]) -> dict[str, Any] | Non
         "total": [_counted(found.pieces, "piece"), f"{found.each:.2f}", f"{found.total:.2f}"],
         "says": [
             text(f"{many:,} would cost "),
-            text(f"{price_of_many(jobs, many).each:.2f} {money}", "name"),
+            text(f"{price_of_many(planned, many).each:.2f} {money}", "name"),
             text(" each. A sheet costs "),
             value("stock", job.design.stock, "price", unit),
             text(f" {money}{after}."),
@@ -149,11 +165,12 @@ def material_view(design: Design, shop: Shop) -> dict[str, str]:
 
 def sheet_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """What the Sheet station says: the sentence, the yield, and each piece with what found no room."""
+    design, sheet = at_sheet(design, sheet)
     layout = lay_out(design, sheet)
     left_over = {piece.id: count for piece, count in layout.left_over}
     unit, tied = design.unit, tied_pieces(design)
     rows = []
-    for piece in design.pieces:
+    for piece in cut_here(design):
         if not piece.parts:
             continue
         left, top, right, bottom = resolve(piece).bounds

@@ -6,8 +6,10 @@ from typing import Any
 
 from foliant.core.checks.marks import MARKED
 from foliant.core.design import Design, Part, Piece, Sheet, Stock
+from foliant.core.design.benches import cut_here, every_bench
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.distances import gap_between
+from foliant.core.design.edits.benches import from_shelf
 from foliant.core.design.edits.nodes import drawn, node_place
 from foliant.core.design.edits.sheet import TakeJig, TakeStock
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
@@ -323,17 +325,43 @@ def piece_sentence(piece: Piece, size: str, bodies: int, stuff: str, unit: Unit)
     joined = "one body" if bodies == 1 else f"{bodies} bodies, which fall apart,"
     return [
         name,
-        text(f", {size}, {joined} of {stuff}; "),
+        text(f", {size}, {joined} of "),
+        _cut_from(piece, stuff),
+        text("; "),
         value(of, piece, "copies", unit),
         text(" wanted."),
     ]
+
+
+def _cut_from(piece: Piece, stuff: str) -> Bit:
+    """What a piece is cut from, as a choice of what there is; the page holds that once for all pieces, as edits."""
+    bit = _choice(f"piece {piece.id}", "bench", "What it is cut from", piece.bench, (), stuff)
+    return {**bit, "listed": "cuts", "each": {"pieces": [piece.id]}}
+
+
+def cuts(design: Design, shop: Shop) -> list[tuple[dict[str, Any], str]]:
+    """What a piece can be cut from, as edits without the pieces: what the project has already, then the shelf."""
+    benches = every_bench(design)
+    here = [({"do": "cut-from", "onto": there.bench}, _stock_says(there.stock, shop, design.unit)) for there in benches]
+    taken = {there.stock.source for there in benches}
+    shelf = [sheet for sheet in shop.shelf if sheet.key not in taken and sheet.count]
+    stocks = (from_shelf(sheet).model_dump(mode="json", exclude_defaults=True) for sheet in shelf)
+    more: list[tuple[dict[str, Any], str]] = [
+        ({"do": "cut-from", "stock": stock}, _on_shelf(sheet, shop, design.unit))
+        for stock, sheet in zip(stocks, shelf, strict=True)
+    ]
+    return [*here, *more]
+
+
+def _stock_says(stock: Stock, shop: Shop, unit: Unit) -> str:
+    return f"{format_length(stock.thickness, unit)} {shop.material(stock.material).name}"
 
 
 def sheet_sentence(design: Design, shop: Shop, layout: Layout) -> list[Bit]:
     """The sheet: what lies on which stock, how far apart, and how much is used."""
     unit = design.unit
     pieces: list[Bit] = []
-    shown = [piece for piece in design.pieces if piece.parts]
+    shown = [piece for piece in cut_here(design) if piece.parts]
     tied, rows = tied_pieces(design), len(design.roster.rows)
     for index, piece in enumerate(shown):
         if index:

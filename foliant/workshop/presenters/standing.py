@@ -4,6 +4,7 @@ from typing import Any
 
 from foliant.core.checks import check
 from foliant.core.design import Design, Piece, Sheet, Stock, Ticket
+from foliant.core.design.benches import cut_here, every_bench, on_bench
 from foliant.core.design.binding import untied
 from foliant.core.equipment import Shop
 from foliant.core.layout import lay_sheets
@@ -36,8 +37,13 @@ def standing(project: Project, design: Design, sheet: int = 1) -> dict[str, Any]
 
 def design_standing(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The same without what a machine has done so far."""
-    job, sheets = plan(design, shop, sheet), lay_sheets(design)
-    jobs = [plan(design, shop, layout.number) for layout in sheets[:MOST_PLANNED]]
+    job, benches = plan(design, shop, sheet), every_bench(design)
+    laid_out = [lay_sheets(there) for there in benches]
+    jobs = [
+        [plan(there, shop, layout.number) for layout in layouts[:MOST_PLANNED]]
+        for there, layouts in zip(benches, laid_out, strict=True)
+    ]
+    sheets = [layout for layouts in laid_out for layout in layouts]
     laid = sum(len(layout.instances) for layout in sheets)
     found = check(job)
     stops = sum(finding.level == "stop" for finding in found)
@@ -63,7 +69,7 @@ def design_standing(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any
         "run": job.machine.name,
         "alert": ("stop" if stops else "look") if found and begun else "",
         "pieceSeconds": _seconds_each(job),
-        "costs": costs(jobs, sheets),
+        "costs": costs(jobs, laid_out, job),
     }
 
 
@@ -82,13 +88,17 @@ def _run_says(run: Run | None) -> str:
 def _seconds_each(job: Job) -> dict[str, str]:
     """The time one of each piece takes alone, as words."""
     design = job.design
-    sheet = design.sheet.model_copy(update={"places": ()})
-    drawn = [piece for piece in design.pieces if piece.parts]
-    return {piece.id: _seconds_of(piece, design.stock, sheet, design.ticket, job.shop) for piece in drawn}
+    return {
+        piece.id: _seconds_of(piece, there.stock, there.sheet.model_copy(update={"places": ()}), there.ticket, job.shop)
+        for there in every_bench(on_bench(design))
+        for piece in cut_here(there)
+        if piece.parts
+    }
 
 
 @remembered
 def _seconds_of(piece: Piece, stock: Stock, sheet: Sheet, ticket: Ticket, shop: Shop) -> str:
-    alone = Design(pieces=(untied(piece).model_copy(update={"copies": 1}),), stock=stock, sheet=sheet, ticket=ticket)
+    one = untied(piece).model_copy(update={"copies": 1, "bench": ""})
+    alone = Design(pieces=(one,), stock=stock, sheet=sheet, ticket=ticket)
     job = plan(alone, shop)
     return f"{format_duration(job.program.seconds)} each" if job.layout.instances else "no room on the sheet"

@@ -3,6 +3,7 @@
 from typing import Any
 
 from foliant.core.design import Design
+from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.model import ROLES
 from foliant.core.design.shapes import SHAPES
@@ -15,6 +16,7 @@ from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, runs, sheet, ticket
 from foliant.workshop.presenters.roster import own_words, roster_view, row_shown
 from foliant.workshop.presenters.scene import bare_scenes, scenes
+from foliant.workshop.presenters.spec import cuts
 from foliant.workshop.presenters.standing import quick_standing
 
 
@@ -51,7 +53,8 @@ def _frame(project: Project, design: Design) -> dict[str, Any]:
         "changed": project.changed.isoformat(),
         "undo": project.revision().says if undo else None,
         "redo": redo.says if redo else None,
-        "material": sheet.material_view(design, project.shop),
+        "materials": {there.bench: sheet.material_view(there, project.shop) for there in every_bench(design)},
+        "cuts": cuts(design, project.shop),
         "standing": quick_standing(design),
     }
 
@@ -74,8 +77,8 @@ def _shown_or_said(design: Design, shop: Shop, before: Design | None, row: str) 
 
 def shown(design: Design, shop: Shop, before: Design | None = None, row: str = "") -> dict[str, Any]:
     """The scenes of a design, or of what in it differs from `before`, worked out where there is room for them."""
-    stuff = shop.material(design.stock.material).name
-    return work_out(changed_weight(design, before), scenes, design, stuff, before, row)
+    stuffs = tuple((there.bench, shop.material(there.stock.material).name) for there in every_bench(design))
+    return work_out(changed_weight(design, before), scenes, design, stuffs, before, row)
 
 
 def rows_shown(design: Design, shop: Shop, row: str) -> dict[str, Any]:

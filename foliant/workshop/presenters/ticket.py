@@ -6,6 +6,7 @@ from typing import Any
 from foliant.core.checks import Finding, check
 from foliant.core.checks.marks import MARKED
 from foliant.core.design import Design, Operation, Piece, Ticket
+from foliant.core.design.benches import cut_here
 from foliant.core.design.operations import STANDARD_OF
 from foliant.core.design.resolve import resolve
 from foliant.core.equipment import Shop
@@ -24,6 +25,7 @@ _MOST_TAKEN = 12
 def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The machine, every operation in run order with its settings and time, and the time in all."""
     job = plan(design, shop, sheet)
+    design = job.design
     program = job.program
     numbers = {line.id: number for number, line in enumerate(job.lines)}
     shown = [one for one in design.ticket.listed if one.id in numbers or one.id not in STANDARD_OF]
@@ -106,7 +108,7 @@ def _said(bit: Any, operation: Operation, settings: Settings, unit: Unit) -> Bit
 def _takes(design: Design) -> dict[str, list[dict[str, Any]]]:
     """What each operation takes, each mark as a choice of the operation that takes it."""
     found: dict[str, list[dict[str, Any]]] = {}
-    for piece in design.pieces:
+    for piece in cut_here(design):
         resolved = resolve(piece)
         if not piece.parts or not piece.copies or resolved.trouble:
             continue
@@ -166,7 +168,7 @@ def _taken(ticket: Ticket, piece: Piece, taker: str, parts: tuple[str, ...], mar
 
 
 def _anything_assigned(design: Design) -> bool:
-    return any(piece.operations or any(part.operations for part in piece.parts) for piece in design.pieces)
+    return any(piece.operations or any(part.operations for part in piece.parts) for piece in cut_here(design))
 
 
 def _finding(found: Finding) -> dict[str, Any]:

@@ -31,6 +31,6 @@ def read_edit(data: object) -> Edit:
 
 def apply(design: Design, edit: Edit) -> Design:
     """The design after an edit, brought up to date; raises `Refused` where it cannot be done, or would be too much."""
-    changed = edit.apply(design)
+    changed = edit.done(design)
     check_budget(changed, design)
     return settled_design(changed, design)

@@ -1,12 +1,13 @@
 """What all edits share: finding things in a design, and giving a new design with some of them changed."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import Annotated, Any, Self
 
 from pydantic import Field
 
+from foliant.core.design.benches import on_bench, tidied
 from foliant.core.design.holds import PIECE
-from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.model import BenchIfAny, Design, Part, Piece, Place, Sheet
 from foliant.core.design.names import Identifier
 from foliant.core.design.settle import reheld
 from foliant.core.design.shapes import Following, Lap
@@ -22,7 +23,27 @@ Target = Annotated[str, Field(pattern=r"^[a-z][a-z0-9]{0,15}$")]
 
 
 class Command(Frozen):
-    """An edit: `apply` gives the new design or raises `Refused`; `says` names it for undo."""
+    """An edit: `done` gives the new design or raises `Refused`; `told` names it for undo.
+
+    Each kind says in `apply` and `says` what that is of a design that stands on the bench which the edit is of.
+
+    bench  the bench whose stock, sheet or ticket it is of; an edit of a piece is of the bench on which that is cut
+    """
+
+    bench: BenchIfAny = ""
+
+    def done(self, design: Design) -> Design:
+        """The design after it, on its first bench."""
+        return tidied(self.apply(on_bench(design, self.where(design))))
+
+    def told(self, design: Design) -> str:
+        """What it does to the design, in a few words."""
+        return self.says(on_bench(design, self.where(design)))
+
+    def where(self, design: Design) -> str:
+        """The bench that it is of."""
+        piece = getattr(self, "piece", None)
+        return next((one.bench for one in design.pieces if one.id == piece), self.bench)
 
     def apply(self, design: Design) -> Design:
         raise NotImplementedError
@@ -80,6 +101,16 @@ def fields(model: Frozen) -> Values:
 def with_design(design: Design, **changes: Any) -> Design:
     """The design with other values, checked."""
     return build(Design, {**fields(design), **changes})
+
+
+def with_places_if(design: Design, stays: Callable[[Place], bool]) -> Design:
+    """The design with only those of its instances where they were put, on any bench, of which `stays` says so."""
+
+    def kept(sheet: Sheet) -> Sheet:
+        return sheet.model_copy(update={"places": tuple(filter(stays, sheet.places))})
+
+    benches = tuple(one.model_copy(update={"sheet": kept(one.sheet)}) for one in design.benches)
+    return with_design(design, sheet=kept(design.sheet), benches=benches)
 
 
 def with_piece(design: Design, piece: Piece, **changes: Any) -> Design:

@@ -29,7 +29,7 @@ class ForRow(Command):
     def apply(self, design: Design) -> Design:
         row = design.roster.row(self.row)
         before = with_row(design, self.row)
-        after = settled_design(self.edit.apply(before), before)
+        after = settled_design(self.edit.done(before), before)
         if [piece.id for piece in before.pieces] != [piece.id for piece in after.pieces]:
             raise Refused(_NOT_ALONE)
         own = dict(row.own)
@@ -43,7 +43,7 @@ class ForRow(Command):
         return done
 
     def says(self, design: Design) -> str:
-        return f"{self.edit.says(design)} for one row"
+        return f"{self.edit.told(design)} for one row"
 
 
 _NOT_ALONE = (

@@ -136,7 +136,7 @@ class UsualOperations(Command):
     do: Literal["usual-operations"]
 
     def apply(self, design: Design) -> Design:
-        pieces = tuple(_released(piece, None) for piece in design.pieces)
+        pieces = tuple(_released(piece, None) if piece.bench == design.bench else piece for piece in design.pieces)
         ticket = design.ticket.model_copy(update={"operations": (), "order": ()})
         return with_design(design, ticket=ticket, pieces=pieces)
 

@@ -49,6 +49,7 @@ class AddPieces(Command):
                 ),
                 "ties": _ties(piece.ties, ids),
                 "operations": (),
+                "bench": design.bench,
             }
             design = with_design(design, pieces=(*design.pieces, build(Piece, values)), serial=serial)
         return design

@@ -5,6 +5,7 @@ from typing import Annotated
 from pydantic import Field
 
 from foliant.core.design.edits.adding import AddPart
+from foliant.core.design.edits.benches import CutFrom
 from foliant.core.design.edits.change import Change, ChangeParts
 from foliant.core.design.edits.clipboard import PasteParts
 from foliant.core.design.edits.combining import (
@@ -135,6 +136,7 @@ PlainEdit = Annotated[
     | UntieValue
     | RevertRow
     | TakeStock
+    | CutFrom
     | PlaceInstance
     | PushInstance
     | TurnInstance

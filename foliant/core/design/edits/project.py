@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from foliant.core.design.edits.command import Command, Values, fields, renumbered, with_design
+from foliant.core.design.edits.command import Command, Values, fields, renumbered, with_design, with_places_if
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import Design, Group, Piece
 from foliant.core.design.names import Identifier
@@ -44,7 +44,7 @@ class AddPiece(Command):
 
     def apply(self, design: Design) -> Design:
         name = self.name or unused_name("Piece", design)
-        piece = build(Piece, {"id": f"p{design.serial + 1}", "name": name})
+        piece = build(Piece, {"id": f"p{design.serial + 1}", "name": name, "bench": design.bench})
         return with_design(design, pieces=(*design.pieces, piece), serial=design.serial + 1)
 
     def says(self, design: Design) -> str:
@@ -76,9 +76,8 @@ class RemovePiece(Command):
 
     def apply(self, design: Design) -> Design:
         gone = design.piece(self.piece)
-        places = tuple(place for place in design.sheet.places if place.piece != gone.id)
         pieces = tuple(piece for piece in design.pieces if piece is not gone)
-        return with_design(design, pieces=pieces, sheet=design.sheet.model_copy(update={"places": places}))
+        return with_places_if(with_design(design, pieces=pieces), lambda place: place.piece != gone.id)
 
     def says(self, design: Design) -> str:
         return f"delete {design.piece(self.piece).name}"

@@ -15,6 +15,7 @@ from foliant.core.design.edits.command import (
     with_design,
     with_parts,
     with_piece,
+    with_places_if,
 )
 from foliant.core.design.edits.putting import Address, Holder, put
 from foliant.core.design.model import Design, Piece
@@ -296,8 +297,7 @@ def _with_words_tied(design: Design) -> Design:
 
 def _without_places(design: Design, rows: set[str]) -> Design:
     """The design without the places on the sheet of rows that are gone."""
-    places = tuple(place for place in design.sheet.places if place.row not in rows)
-    return with_design(design, sheet=design.sheet.model_copy(update={"places": places}))
+    return with_places_if(design, lambda place: place.row not in rows)
 
 
 def _by_label(roster: Roster) -> dict[str, Row]:

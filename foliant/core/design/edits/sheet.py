@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from foliant.core.design.edits.benches import from_shelf
 from foliant.core.design.edits.command import Command, with_design
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.lying import instance_piece, lying_shape, outline_digest, turned_bounds
@@ -26,8 +27,7 @@ class TakeStock(Command):
     @classmethod
     def of(cls, sheet: ShelfSheet) -> "TakeStock":
         """The edit that takes these sheets."""
-        names = ("material", "width", "height", "thickness", "measured", "price", "used")
-        return cls(do="take-stock", stock=Stock(source=sheet.key, **{name: getattr(sheet, name) for name in names}))
+        return cls(do="take-stock", stock=from_shelf(sheet))
 
     def apply(self, design: Design) -> Design:
         same = self.stock.material == design.stock.material

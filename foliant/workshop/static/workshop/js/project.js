@@ -34,6 +34,7 @@ export function registerProject(Alpine, boot) {
     roster: plain(boot.state.roster),
     standing: { alert: "", pieceSeconds: {}, ...boot.state.standing },
     view: boot.view,
+    open: "", // the piece that is being drawn
     preview: {}, // scenes by piece id while something is dragged or tried
     saving: false,
     working: 0, // for how many seconds something heavy has been worked out
@@ -41,6 +42,17 @@ export function registerProject(Alpine, boot) {
     only: false, // whether a change is for the row shown alone
     rowsChosen: 0, // how many whole rows of the roster are chosen
     looks: {}, // rows of the open piece that there is something to look at in: how much
+
+    // What is cut on each bench, and on which the maker is: that of the sheet, or of the piece that is open.
+    get bench() {
+      return this.view?.sheet?.bench ?? this.scenes[this.open]?.bench ?? "";
+    },
+    face(piece) {
+      return this.materials[this.scenes[piece]?.bench ?? ""] ?? this.materials[""];
+    },
+    get stuffSays() {
+      return Object.values(this.materials).map((material) => material.name).join(" and ");
+    },
 
     get address() {
       return `/projects/${this.id}`;
@@ -120,7 +132,8 @@ export function registerProject(Alpine, boot) {
     },
 
     // An edit as it is meant: for all, or for the row shown alone. The roster itself is the same for all.
-    meant(edit) {
+    meant(asked) {
+      const edit = this.bench ? { bench: this.bench, ...asked } : asked;
       const about = edit.piece ?? this.pieceOf(edit.of);
       return this.only && this.row && this.roster.tied.includes(about) ? { do: "for-row", row: this.row.id, edit } : edit;
     },

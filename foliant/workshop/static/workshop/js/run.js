@@ -116,7 +116,7 @@ export function register(Alpine) {
       this.connecting = true;
       this.problem = "";
       try {
-        const status = await post(`${project.address}/machine/connect`);
+        const status = await post(`${project.address}/machine/connect`, { bench: project.bench });
         this.connected = true;
         this.at = [status.x, status.y];
       } catch (problem) {
@@ -181,7 +181,7 @@ export function register(Alpine) {
     },
     async press(button) {
       try {
-        await post(`${project.address}/machine/panel`, { button });
+        await post(`${project.address}/machine/panel`, { button, bench: project.bench });
       } catch (problem) {
         project.complain(problem);
       }

@@ -40,6 +40,9 @@ export function registerSentence(Alpine, held = "project") {
     return { do: "change", of: bit.of, values: { [bit.field]: raw } };
   }
 
+  // The choices of a value: its own, or those that the project lists once for all, as edits.
+  const choicesOf = (bit) => (bit.listed ? project()[bit.listed].map(([edit, says]) => [JSON.stringify({ ...edit, ...bit.each }), says]) : bit.choices);
+
   // How a value can come from the roster, or no longer; see `roster/ways.js`.
   const fromRoster = (bit) => project().ways?.(bit) ?? [];
 
@@ -50,7 +53,8 @@ export function registerSentence(Alpine, held = "project") {
     list.setAttribute("role", "listbox");
     list.setAttribute("aria-label", bit.label);
     const ways = fromRoster(bit).map(({ says, edit }) => [JSON.stringify(edit), says]);
-    for (const [key, title] of bit.choices.length > LONG ? [...ways, ...bit.choices] : [...bit.choices, ...ways]) {
+    const choices = choicesOf(bit);
+    for (const [key, title] of choices.length > LONG ? [...ways, ...choices] : [...choices, ...ways]) {
       const option = document.createElement("button");
       option.type = "button";
       option.setAttribute("role", "option");

@@ -58,6 +58,7 @@ export function register(Alpine, boot) {
     // Whenever the project, the choice or the look changes: keep the choice real, then draw.
     follow() {
       if (!project.order.includes(this.piece)) this.piece = project.order[0] ?? "";
+      project.open = this.piece;
       const ids = new Set(project.scenes[this.piece]?.ids ?? []);
       if (this.chosen.some((id) => !ids.has(id))) this.chosen = this.chosen.filter((id) => ids.has(id));
       void [this.findings, this.shownFinding, this.combining.keeper, this.look, project.unit, this.scene, this.chosen.length, this.tool, this.chosenNodes.length, this.opened, this.align.to, this.spread.within];

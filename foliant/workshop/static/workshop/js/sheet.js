@@ -58,7 +58,7 @@ export function register(Alpine) {
     },
   });
 
-  const parts = [rosterHost({ Alpine, project, toasts }), packing({ project, toasts }), placing({ project }), paper({ project }), station()];
+  const parts = [rosterHost({ Alpine, project, toasts }), packing({ project, toasts }), placing({ project, toasts }), paper({ project }), station()];
   const together = () => parts.reduce((whole, part) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(part)), {});
   Alpine.data("sheetStation", together);
 }

@@ -27,7 +27,7 @@ Alpine.data("picture", (id) => ({
   get markup() {
     const scene = project.scenes[id];
     if (!scene) return "";
-    const face = { ...project.material };
+    const face = { ...project.face(id) };
     return pieceMarkup(scene, face, "finished").replaceAll("url(#face)", face.face);
   },
 }));

@@ -42,7 +42,7 @@ export function register(Alpine, boot) {
     // What worked is kept in the workshop, and the operation then follows that.
     async keep(line) {
       try {
-        await post(`${project.address}/operations/${line.id}/recipe`);
+        await post(`${project.address}/operations/${line.id}/recipe?bench=${project.bench}`);
         await project.edit({ do: "revert-operation", operation: line.id });
         Alpine.store("toasts").say(`Kept: ${line.title} is done so from now on. You find it in the Workshop.`);
       } catch (problem) {

@@ -60,7 +60,7 @@ export class Strip {
     const fresh = pictures.fresh.has(id);
     const row = project.roster.rows[id];
     const shown = project.row?.id === id;
-    const says = [picture, fresh, row, shown, project.material];
+    const says = [picture, fresh, row, shown, project.face(this.piece)];
     let card = cards.get(id);
     if (!card) {
       const element = document.createElement("button");
@@ -79,7 +79,7 @@ export class Strip {
     card.element.className = `strip-card${shown ? " shown" : ""}${picture && !fresh ? " stale" : ""}`;
     card.element.setAttribute("aria-pressed", String(shown));
     card.element.title = looks.map((look) => look.title).join("\n");
-    card.element.innerHTML = `${picture ? drawn(picture, project.material) : `<span class="strip-none">…</span>`}<span class="strip-name">${safe(called)}</span><span class="strip-notes">${safe(notes)}${looks.length ? `<em class="${looks.some((look) => look.level === "stop") ? "stop" : ""}">${looks.length} to look at</em>` : ""}</span>`;
+    card.element.innerHTML = `${picture ? drawn(picture, project.face(this.piece)) : `<span class="strip-none">…</span>`}<span class="strip-name">${safe(called)}</span><span class="strip-notes">${safe(notes)}${looks.length ? `<em class="${looks.some((look) => look.level === "stop") ? "stop" : ""}">${looks.length} to look at</em>` : ""}</span>`;
   }
 }
 

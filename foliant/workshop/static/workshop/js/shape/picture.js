@@ -18,8 +18,8 @@ export const picture = ({ project }) => ({
       return;
     }
     const { scale } = view;
-    layers.bench(view, project.material);
-    layers.piece(scene, project.material, this.look);
+    layers.bench(view, project.face(this.piece));
+    layers.piece(scene, project.face(this.piece), this.look);
     if (!this.hand.drag) layers.hits(project.scenes[this.piece] ?? scene);
     layers.marks(this.marksMarkup(scene, scale), view.svg.getAttribute("viewBox"));
     const parts = this.chosenParts;

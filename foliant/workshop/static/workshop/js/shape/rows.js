@@ -51,7 +51,7 @@ export const rows = ({ Alpine, project, toasts }) => ({
   beginRows() {
     this.beginRoster();
     Alpine.effect(() => {
-      void [project.roster, project.row, project.material, this.piece];
+      void [project.roster, project.row, project.materials, this.piece];
       if (!this.tied) return;
       if (this.strip) Alpine.nextTick(() => this.drawStrip());
       else if (this.strip === null) this.bringStrip();

@@ -25,7 +25,7 @@ export const packing = ({ project, toasts }) => ({
 
   async pack() {
     try {
-      this.packed = await post(`${project.address}/packing`, {});
+      this.packed = await post(`${project.address}/packing`, { bench: project.bench });
       this.watch();
     } catch (problem) {
       project.complain(problem);

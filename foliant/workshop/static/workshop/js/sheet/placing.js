@@ -6,15 +6,15 @@ const ASK_EVERY = 40; // ms, while something is dragged
 const round = (value) => Math.round(value * 1000) / 1000;
 const named = ({ piece, row, number }) => ({ piece, row, number });
 
-export const placing = ({ project }) => ({
-  place(instance, x, y, sheet = project.view.sheet.number) {
+export const placing = ({ project, toasts }) => ({
+  place(instance, x, y, sheet = project.view.sheet.own) {
     return project.try({ do: "place", ...named(instance), sheet, x: round(x), y: round(y) });
   },
   // An edit of the chosen one where it lies.
   there(what, more) {
     if (!this.instance) return null;
     const [x, y] = this.instance.bounds;
-    return project.try({ do: what, ...named(this.instance), sheet: project.view.sheet.number, x, y, ...more });
+    return project.try({ do: what, ...named(this.instance), sheet: project.view.sheet.own, x, y, ...more });
   },
   align(lines) {
     this.there("align-instance", lines);
@@ -41,11 +41,19 @@ export const placing = ({ project }) => ({
     event.preventDefault();
   },
 
-  // Dropped on the picture of another sheet: near its left and top, where there is room.
+  // Dropped on the picture of another sheet: near its left and top, where there is room. Where that is of another
+  // material, the whole piece is cut from that.
   async toSheet(instance, sheet) {
+    const there = project.view.sheet.sheets.find((one) => one.number === sheet);
+    if (there.bench !== project.view.sheet.bench) {
+      this.chosen = "";
+      if (!(await project.try({ do: "cut-from", pieces: [instance.piece], onto: there.bench }))) return;
+      toasts.say(`${project.scenes[instance.piece].name} is cut from ${project.materials[there.bench]?.name ?? "another material"} now`, { action: "Undo", run: () => project.walk("undo"), seconds: 8 });
+      return;
+    }
     const at = await post(`${project.address}/slide`, { ...named(instance), sheet, x: 0, y: 0 }).catch(() => ({ x: 0, y: 0 }));
     this.chosen = "";
-    await this.place(instance, at.x, at.y, sheet);
+    await this.place(instance, at.x, at.y, there.own);
   },
 
   press(event) {
