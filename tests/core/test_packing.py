@@ -17,7 +17,7 @@ from foliant.core.design import Design, resolve
 from foliant.core.design.edits.sheet import PutPacked
 from foliant.core.errors import Refused
 from foliant.core.layout import filled, fit_on_a_sheet, lay_out, more_of, packings, room_left
-from foliant.core.packing import Bed, Packed, Put, Stamp, Task, fill, improving
+from foliant.core.packing import Bed, Packed, Put, Stamp, Task, Way, array, fill, improving
 from foliant.core.packing.room import largest_rectangle
 from foliant.core.packing.strip import bundles_of, unbundled
 from foliant.core.packing.task import lying
@@ -270,3 +270,68 @@ def test_packing_and_its_price_on_the_command_line(tmp_path: Path) -> None:
     assert many[100]["material"] == pytest.approx(5 * prices["material"], abs=0.001)
     assert many[100]["each"] <= many[1]["each"]
     assert "at most" in foliant("pack", str(tmp_path / "design.json"), "--seconds", "0").stderr
+
+
+@pytest.mark.parametrize("way", ["straight", "staggered", "turned"])
+@pytest.mark.parametrize("shape", [stirrer(), disc(20), shapely.box(0, 0, 40, 15)], ids=["stirrer", "disc", "box"])
+def test_an_array_is_as_close_as_the_gap_allows_and_no_closer(way: Way, shape: shapely.Geometry) -> None:
+    opposite = shapely.affinity.rotate(shape, 180)
+    found = array(shape, opposite, 4, 3, way, 2.0)
+    lies = [
+        shapely.affinity.translate(one, x - one.bounds[0], y - one.bounds[1])
+        for x, y, odd in found
+        for one in [opposite if odd else shape]
+    ]
+    nearest = min(a.distance(b) for i, a in enumerate(lies) for b in lies[:i])
+    assert 2.0 - 1e-4 <= nearest <= 2.02
+    assert len(found) == 12
+
+
+def test_head_to_tail_and_staggered_save_room() -> None:
+    opposite = shapely.affinity.rotate(stirrer(), 180)
+    wide = {way: max(x for x, _, _ in array(stirrer(), opposite, 8, 1, way, 2.0)) for way in ("straight", "turned")}
+    assert wide["turned"] < 0.8 * wide["straight"]
+    tall = {way: max(y for _, y, _ in array(disc(20), disc(20), 3, 5, way, 2.0)) for way in ("straight", "staggered")}
+    assert tall["staggered"] == pytest.approx(4 * 42 * np.sqrt(3) / 2, abs=0.05)
+    assert tall["straight"] == pytest.approx(4 * 42, abs=0.05)
+
+
+def test_an_array_is_laid_from_the_chosen_instance_and_asks_for_as_many_as_it_takes() -> None:
+    design = one_piece(put("rectangle", width=40, height=20, x=20, y=10), copies=2)
+    asked = {"do": "array-instances", "piece": "p1", "number": 2, "x": 60, "y": 70, "columns": "3", "rows": 2}
+    laid = edited(design, asked)
+    assert laid.piece("p1").copies == 7
+    boxes = {one.number: one.bounds for one in lay_out(laid).instances}
+    assert boxes[2][:2] == pytest.approx((60, 70))
+    assert boxes[7][:2] == pytest.approx((144, 92), abs=0.01)
+    assert not check(plan(laid))
+    with pytest.raises(Refused, match="number across must be a whole number"):
+        edited(design, {**asked, "columns": "2.5"})
+    with pytest.raises(Refused, match="the most is 500"):
+        edited(design, {**asked, "columns": 90, "rows": 90})
+
+
+def test_an_array_of_rows_of_the_roster_takes_those_that_follow_as_wide_as_the_widest() -> None:
+    table = {
+        "do": "take-table",
+        "heading": ["name"],
+        "rows": [["Ivo"], ["Ottoline Marchetti"], ["Bo"]],
+        "words": ["a4"],
+    }
+    design = edited(tag(), table)
+    row = design.roster.rows[1].id
+    asked = {"do": "array-instances", "piece": "p1", "row": row, "number": 1, "x": 20, "y": 30, "columns": 4}
+    laid = edited(design, asked)
+    assert [place.row for place in laid.sheet.places] == [row, design.roster.rows[2].id]
+    assert not [one for one in check(plan(laid)) if one.station == "sheet"]
+
+
+def test_a_place_and_a_turn_are_typed() -> None:
+    design = one_piece(put("rectangle", width=40, height=20, x=20, y=10))
+    at = {"piece": "p1", "number": 1}
+    laid = edited(
+        design, {"do": "place", **at, "x": "1 in", "y": 30}, {"do": "turn-instance", **at, "x": 0, "y": 0, "to": "90°"}
+    )
+    assert lay_out(laid).instances[0].bounds == pytest.approx((35.4, 20, 55.4, 60))
+    with pytest.raises(Refused, match="not a unit"):
+        edited(design, {"do": "place", **at, "x": "here", "y": 30})

@@ -5,7 +5,8 @@ from contextlib import suppress
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix
-from foliant.core.design import Design, Part, Piece, apply, part_paths, resolve
+from foliant.core.design import Part, Piece, apply, part_paths, resolve
+from foliant.core.design.benches import alone
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.parts import RemoveParts
 from foliant.core.design.edits.treating import TreatParts
@@ -134,7 +135,7 @@ def _dropped(piece: Piece, part: Part) -> Iterator[Fix]:
     """Dropping a part, where the outline stays what it is: what is held to it might move."""
     edit = RemoveParts(do="remove-parts", piece=piece.id, parts=(part.id,))
     with suppress(Refused):
-        left = apply(Design(pieces=(piece,)), edit).pieces[0]
+        left = apply(alone(piece), edit).pieces[0]
         before, after = resolve(piece).outline.shape, resolve(left).outline.shape
         if before.symmetric_difference(after).area < _SAME:
             yield Fix("Drop it", edit)

@@ -8,7 +8,8 @@ import shapely
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix, outlines, say
-from foliant.core.design import Design, Part, Piece, apply, part_paths, resolve
+from foliant.core.design import Part, Piece, apply, part_paths, resolve
+from foliant.core.design.benches import alone
 from foliant.core.design.budget import weight
 from foliant.core.design.edits.combining import SurroundParts
 from foliant.core.design.edits.mending import FillOpenings
@@ -112,7 +113,7 @@ def _closer(bench: Bench, parts: list[Part], place: ThinPlace) -> MoveParts | No
 def _thin_after(bench: Bench, edit: SurroundParts | MoveParts) -> bool:
     """Whether anything is thin, or the piece falls apart, once an edit is done."""
     try:
-        piece = apply(Design(pieces=(bench.piece,)), edit).pieces[0]
+        piece = apply(alone(bench.piece), edit).pieces[0]
     except Refused:
         return True
     outline = resolve(piece).outline

@@ -8,6 +8,8 @@ from collections import Counter
 
 from foliant.core.design.model import Bench, Design, Piece
 
+_AFTER_ALL = 10**9  # what is put on it gets ids that nothing on it has
+
 
 def on_bench(design: Design, bench: str = "") -> Design:
     """The design standing on another of its benches; on the same one where there is none of that id."""
@@ -29,6 +31,11 @@ def every_bench(design: Design) -> tuple[Design, ...]:
 def cut_here(design: Design) -> tuple[Piece, ...]:
     """The pieces that are cut on the bench on which the design stands."""
     return tuple(piece for piece in design.pieces if piece.bench == design.bench)
+
+
+def alone(piece: Piece) -> Design:
+    """A design of nothing but one piece, to try something on."""
+    return Design(pieces=(piece.model_copy(update={"bench": ""}) if piece.bench else piece,), serial=_AFTER_ALL)
 
 
 def thicknesses(design: Design) -> dict[str, float]:

@@ -11,9 +11,10 @@ from typing import Any
 
 import shapely
 
+from foliant.core.design.benches import alone
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits import apply, read_edit
-from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import frame_parts, part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
@@ -27,7 +28,6 @@ MOST = 4
 
 _SMALL = 0.2  # of the area of all else: what is no larger and to one side is often wanted on the other too
 _MOST_CORNERS = 12
-_AFTER_ALL = 10**9  # a number that no part has yet
 _THROUGH = 0.2  # mm: a copy nearer than this to where it came from lies on it
 
 
@@ -66,7 +66,7 @@ def next_steps(piece: Piece, ids: Sequence[str]) -> tuple[Step, ...]:
 def _can_be_done(piece: Piece, step: Step) -> bool:
     """Whether the edit of a step is not refused."""
     try:
-        apply(Design(pieces=(piece,), serial=_AFTER_ALL), read_edit(step.edit))
+        apply(alone(piece), read_edit(step.edit))
     except Refused:
         return False
     return True

@@ -17,9 +17,9 @@ MOST_COPIES = 500
 """As many as one piece may be asked for."""
 
 
-def filled(design: Design, piece_id: str, sheet: int = 1) -> PutPacked:
-    """The edit that asks for as many more of a piece as what is left of a sheet takes, and lays them; everything else
-    stays where it lies. Raises `Refused` where none fits, or the piece comes once for each row.
+def filled(design: Design, piece_id: str, sheet: int = 1, most: int = MOST_COPIES) -> PutPacked:
+    """The edit that asks for as many more of a piece as what is left of a sheet takes, and lays them, up to so many;
+    everything else stays where it lies. Raises `Refused` where none fits, or the piece comes once for each row.
     """
     design, sheet = at_sheet(design, sheet)
     piece = design.piece(piece_id)
@@ -27,16 +27,14 @@ def filled(design: Design, piece_id: str, sheet: int = 1) -> PutPacked:
         raise Refused(f"{piece.name} is cut from another material.")
     if piece_id in tied_pieces(design):
         raise Refused(f"{piece.name} comes once for each row of the roster: add rows, or ask for more of each.")
-    found = more_of(design, piece, sheet)
-    if not found.puts:
+    puts = more_of(design, piece, sheet).puts[:most]
+    if not puts:
         raise Refused(f"No more of {piece.name} finds a place on what is left of the sheet.")
     digest = digest_of(resolve(piece))
     stay = tuple(_place(laid, layout.number) for layout in lay_sheets(design) for laid in layout.instances)
     number_there = lay_out(design, sheet).number
-    new = tuple(
-        _new(piece, piece.copies + number, number_there, put, digest) for number, put in enumerate(found.puts, 1)
-    )
-    asks = ((piece_id, piece.copies + len(found.puts)),)
+    new = tuple(_new(piece, piece.copies + number, number_there, put, digest) for number, put in enumerate(puts, 1))
+    asks = ((piece_id, piece.copies + len(puts)),)
     return PutPacked(do="pack", places=(*stay, *new), asks=asks, bench=design.bench)
 
 

@@ -4,9 +4,23 @@ It knows shapes and numbers only; `layout` says what they are. A raster of the f
 settles and proves them, and a search goes on improving as long as it is let.
 """
 
+from foliant.core.packing.arrays import Offset, Way, array
 from foliant.core.packing.greedy import fill, quick
 from foliant.core.packing.search import improving
 from foliant.core.packing.task import Bed, Packed, Put, Stamp, Task
 from foliant.core.packing.touching import proved_clear
 
-__all__ = ["Bed", "Packed", "Put", "Stamp", "Task", "fill", "improving", "proved_clear", "quick"]
+__all__ = [
+    "Bed",
+    "Offset",
+    "Packed",
+    "Put",
+    "Stamp",
+    "Task",
+    "Way",
+    "array",
+    "fill",
+    "improving",
+    "proved_clear",
+    "quick",
+]

@@ -9,6 +9,7 @@ from ninja import Field, Query, Router, Schema
 from foliant.core.design.budget import weight_in_all
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.layout import MOST_SECONDS, filled, slid
+from foliant.core.layout.filling import MOST_COPIES
 from foliant.core.layout.packed import USUAL_SECONDS
 from foliant.core.proof import Paper, write_paper
 from foliant.core.quantities import with_values
@@ -39,6 +40,7 @@ class FillIn(Schema):
     revision: int
     piece: str
     sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
+    most: int = Field(MOST_COPIES, ge=1, le=MOST_COPIES)
 
 
 class PaperIn(Schema):
@@ -97,7 +99,7 @@ def post_take(request: HttpRequest, project_id: int, data: TakeIn, row: str = ""
 
 @router.get("/projects/{int:project_id}/filling")
 def get_filling(request: HttpRequest, project_id: int, sheet: int = 1) -> dict[str, Any]:
-    """How many more of each piece what is left of a sheet takes."""
+    """How many more of each piece what is left of a sheet takes, where the next would lie; and a whole one."""
     project = own(request, project_id)
     return {"revision": project.current, "more": work_out(LIGHT + 1, packing.filling, project.design, sheet)}
 
@@ -107,7 +109,7 @@ def post_filling(request: HttpRequest, project_id: int, data: FillIn, row: str =
     """Ask for as many more of a piece as what is left takes, and lay them; answers with what changed."""
     project = own(request, project_id)
     before = project.design
-    edit = work_out(LIGHT + 1, filled, before, data.piece, data.sheet)
+    edit = work_out(LIGHT + 1, filled, before, data.piece, data.sheet, data.most)
     ApplyEdit(project, data.revision, edit, request.user).execute()
     return state.changed(project, before, row)
 

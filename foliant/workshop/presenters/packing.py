@@ -4,16 +4,18 @@ from typing import Any
 
 from django.utils import timezone
 
-from foliant.core.design import Design, read_edit
+from foliant.core.design import Design, Piece, read_edit
 from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.sheet import PutPacked
 from foliant.core.equipment import Shop
-from foliant.core.layout import at_sheet, lay_out, more_of
+from foliant.core.layout import at_sheet, fit_on_a_sheet, lay_out, more_of
+from foliant.core.paths.path import similarity
 from foliant.core.pricing import price_csv
 from foliant.core.ticket import plan_all
 from foliant.workshop.computing import planned
 from foliant.workshop.models import Packing, Project, unpack
+from foliant.workshop.presenters.scene import drawing
 from foliant.workshop.presenters.sheet import instances_view
 
 
@@ -65,12 +67,24 @@ def _says(packing: Packing) -> str:
 
 
 def filling(design: Design, sheet: int) -> list[dict[str, Any]]:
-    """How many more of each piece what is left of a sheet takes, of those that do not come once a row."""
+    """How many more of each piece what is left of a sheet takes, of those that do not come once a row, and where the
+    next would lie; and how many a whole sheet takes.
+    """
     design, sheet = at_sheet(design, sheet)
     tied = tied_pieces(design)
     pieces = [piece for piece in cut_here(design) if piece.parts and piece.id not in tied]
-    found = [(piece, len(more_of(design, piece, sheet).puts)) for piece in pieces]
-    return [{"piece": piece.id, "name": piece.name, "more": more} for piece, more in found]
+    return [_room_for(design, piece, sheet) for piece in pieces]
+
+
+def _room_for(design: Design, piece: Piece, sheet: int) -> dict[str, Any]:
+    puts = more_of(design, piece, sheet).puts
+    whole = fit_on_a_sheet(design, piece)
+    room = {"piece": piece.id, "name": piece.name, "more": len(puts), "whole": whole, "next": None}
+    if puts:
+        first = puts[0]
+        turned = [round(value, 6) for value in similarity(first.turn, dx=first.x, dy=first.y)]
+        room["next"] = {"matrix": turned, "d": drawing(piece)["outline"]}
+    return room
 
 
 def prices_file(design: Design, shop: Shop) -> str:

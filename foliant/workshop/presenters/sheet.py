@@ -13,8 +13,8 @@ from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out
 from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_of
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration, format_length
-from foliant.workshop.presenters.scene import drawing
-from foliant.workshop.presenters.spec import laying_sentence, sheet_sentence, text, value
+from foliant.workshop.presenters.scene import drawing, size_of
+from foliant.workshop.presenters.spec import cut_from, laying_sentence, sheet_sentence, text, value
 
 
 def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
@@ -168,19 +168,18 @@ def sheet_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     design, sheet = at_sheet(design, sheet)
     layout = lay_out(design, sheet)
     left_over = {piece.id: count for piece, count in layout.left_over}
-    unit, tied = design.unit, tied_pieces(design)
+    unit, tied, stuff = design.unit, tied_pieces(design), shop.material(design.stock.material).name
     rows = []
     for piece in cut_here(design):
         if not piece.parts:
             continue
-        left, top, right, bottom = resolve(piece).bounds
         missing = left_over.get(piece.id, 0)
         each = piece.id in tied
         rows.append(
             {
                 "id": piece.id,
                 "name": piece.name,
-                "size": f"{format_length(right - left, unit, with_unit=False)} × {format_length(bottom - top, unit)}",
+                "size": [text(f"{size_of(resolve(piece).bounds, unit)} of "), cut_from(piece, stuff)],
                 "copies": value(f"piece {piece.id}", piece, "copies", unit),
                 "each": "a row" if each else "",
                 "missing": missing,

@@ -326,14 +326,14 @@ def piece_sentence(piece: Piece, size: str, bodies: int, stuff: str, unit: Unit)
     return [
         name,
         text(f", {size}, {joined} of "),
-        _cut_from(piece, stuff),
+        cut_from(piece, stuff),
         text("; "),
         value(of, piece, "copies", unit),
         text(" wanted."),
     ]
 
 
-def _cut_from(piece: Piece, stuff: str) -> Bit:
+def cut_from(piece: Piece, stuff: str) -> Bit:
     """What a piece is cut from, as a choice of what there is; the page holds that once for all pieces, as edits."""
     bit = _choice(f"piece {piece.id}", "bench", "What it is cut from", piece.bench, (), stuff)
     return {**bit, "listed": "cuts", "each": {"pieces": [piece.id]}}

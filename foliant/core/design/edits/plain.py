@@ -59,6 +59,7 @@ from foliant.core.design.edits.roster import (
 from foliant.core.design.edits.sheet import (
     AlignInstance,
     ArrangeInRows,
+    ArrayInstances,
     LockInstance,
     PlaceInstance,
     PushInstance,
@@ -142,6 +143,7 @@ PlainEdit = Annotated[
     | TurnInstance
     | LockInstance
     | AlignInstance
+    | ArrayInstances
     | PutPacked
     | TakeJig
     | SwitchSlot

@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Sequence
 from typing import Annotated, Literal
 
+import numpy as np
+import shapely
 from pydantic import Field
 
 from foliant.core.design.edits.benches import from_shelf
@@ -11,11 +13,23 @@ from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.lying import instance_piece, lying_shape, outline_digest, turned_bounds
 from foliant.core.design.model import MOST_PLACES, MOST_SHEETS, Design, Piece, Place, RowIfAny, Stock
 from foliant.core.design.names import Identifier
+from foliant.core.design.resolve import resolve
+from foliant.core.design.turning import turned
 from foliant.core.equipment import Jig, ShelfSheet
 from foliant.core.equipment.jigs import MOST_SLOTS
 from foliant.core.errors import Refused
-from foliant.core.packing import proved_clear
-from foliant.core.quantities import Across, Down, Rotation
+from foliant.core.packing import Offset, Way, array, proved_clear
+from foliant.core.quantities import Across, Down, Quantity, Rotation
+
+MOST_IN_LINE = 100
+
+_PLACES = {
+    "x": Quantity("length", "The place across", -5000, 5000),
+    "y": Quantity("length", "The place down", -5000, 5000),
+    "turn": Quantity("angle", "How far it is turned", -3600, 3600),
+    "columns": Quantity("count", "The number across", 1, MOST_IN_LINE),
+    "rows": Quantity("count", "The number down", 1, MOST_IN_LINE),
+}
 
 
 class TakeStock(Command):
@@ -126,14 +140,15 @@ class PlaceInstance(OfInstance):
     """Put an instance on the sheet: the left and top of its bounds. It stays turned as it was, or is turned so."""
 
     do: Literal["place"]
-    x: Across
-    y: Down
+    x: float | str
+    y: float | str
     turn: Rotation | None = None
 
     def apply(self, design: Design) -> Design:
         before = self.place(design)
         turn = self.turn if self.turn is not None else before.turn if before else 0.0
-        return self.put(design, self.x, self.y, turn % 360)
+        x, y = (_PLACES[field].number(getattr(self, field), design.unit) for field in ("x", "y"))
+        return self.put(design, x, y, turn % 360)
 
     def says(self, design: Design) -> str:
         return f"place {design.piece(self.piece).name} {self.number}"
@@ -158,21 +173,25 @@ class PushInstance(OfInstance):
 
 
 class TurnInstance(OfInstance):
-    """Turn an instance about its middle by so many degrees. (x, y) is where it lies now, left and top."""
+    """Turn an instance about its middle by so many degrees, or `to` so many. (x, y) is where it lies now, left and
+    top.
+    """
 
     do: Literal["turn-instance"]
     x: Across
     y: Down
     by: Rotation = 90.0
+    to: float | str | None = None
 
     def apply(self, design: Design) -> Design:
         piece, before = self.wanted(design), self.place(design)
         turn = before.turn if before else 0.0
-        was, now = (turned_bounds(piece, one) for one in (turn, (turn + self.by) % 360))
+        wanted = turn + self.by if self.to is None else _PLACES["turn"].number(self.to, design.unit)
+        was, now = (turned_bounds(piece, one) for one in (turn, wanted % 360))
         left, top = self.corner(design, self.x, self.y)
         x = left + ((was[2] - was[0]) - (now[2] - now[0])) / 2
         y = top + ((was[3] - was[1]) - (now[3] - now[1])) / 2
-        return self.put(design, x, y, (turn + self.by) % 360)
+        return self.put(design, x, y, wanted % 360)
 
     def says(self, design: Design) -> str:
         return f"turn {design.piece(self.piece).name} {self.number}"
@@ -192,6 +211,68 @@ class LockInstance(OfInstance):
 
     def says(self, design: Design) -> str:
         return f"{'lock' if self.locked else 'unlock'} {design.piece(self.piece).name} {self.number}"
+
+
+class ArrayInstances(OfInstance):
+    """Lay an instance and those after it in an array, from where it lies on: (x, y), left and top. Of a piece that does
+    not come from the roster, as many more are asked for as that takes.
+    """
+
+    do: Literal["array-instances"]
+    x: Across
+    y: Down
+    columns: int | str = 1
+    rows: int | str = 1
+    way: Way = "straight"
+
+    def apply(self, design: Design) -> Design:
+        piece, before = self.wanted(design), self.place(design)
+        turn = before.turn if before else 0.0
+        left, top = self.corner(design, self.x, self.y)
+        columns, rows = (int(_PLACES[field].number(getattr(self, field), design.unit)) for field in ("columns", "rows"))
+        names = self._names(design, columns * rows)
+        if not self.row and self.number + len(names) - 1 > piece.copies:
+            design = put(design, Holder("piece", (self.piece,)), {"copies": self.number + len(names) - 1})
+        pieces = [instance_piece(design, *name) for name in names]
+        found = _array(pieces, turn, (columns, rows), self.way, design.sheet.gap)
+        places = []
+        for name, one, (dx, dy, opposite) in zip(names, pieces, found, strict=False):
+            if one is None:
+                continue
+            angle = (turn + 180 if opposite else turn) % 360
+            at = turned_bounds(one, angle)
+            lies = {"x": round(left + dx - at[0], 6), "y": round(top + dy - at[1], 6), "turn": angle}
+            own = dict(zip(("piece", "row", "number"), name, strict=True))
+            places.append(Place(**own, **lies, sheet=self.sheet or (before.sheet if before else 1)))
+        return with_places(design, places)
+
+    def _names(self, design: Design, count: int) -> list[tuple[str, str, int]]:
+        """This instance and those after it, as many as that: of a piece from the roster, only those that there are."""
+        if not self.row:
+            return [(self.piece, "", self.number + step) for step in range(count)]
+        names: list[tuple[str, str, int]] = []
+        rows = [row.id for row in design.roster.rows]
+        number = self.number
+        for row in rows[rows.index(self.row) :]:
+            while len(names) < count and instance_piece(design, self.piece, row, number):
+                names.append((self.piece, row, number))
+                number += 1
+            number = 1
+        return names
+
+    def says(self, design: Design) -> str:
+        return f"lay {self.columns} × {self.rows} {design.piece(self.piece).name}"
+
+
+def _array(pieces: Sequence[Piece | None], turn: float, size: tuple[int, int], way: Way, gap: float) -> list[Offset]:
+    """The places of an array: as close as the outline allows where all have the same, else as their boxes do."""
+    known = [piece for piece in pieces if piece]
+    outlines = [[turned(resolve(one), angle).outline.shape for one in known] for angle in (turn, turn + 180)]
+    if len({outline_digest(one) for one in known}) > 1:
+        sizes = np.array([shapely.bounds(shape) for shape in outlines[0]])
+        widest, tallest = (sizes[:, 2:] - sizes[:, :2]).max(axis=0)
+        outlines = [[shapely.box(0, 0, widest, tallest)]] * 2
+    return array(outlines[0][0], outlines[1][0], *size, way, gap)
 
 
 class AlignInstance(OfInstance):

@@ -66,8 +66,12 @@ export function guideMarkup(drawing) {
 // What an instance is known by, wherever it lies.
 export const instanceKey = ({ piece, row, number }) => [piece, row, number].filter(Boolean).join(" ");
 
+// Where one more would lie; a press asks for it.
+const ghostMarkup = ({ name, next }) =>
+  `<g class="ghost" data-ghost="1" role="button" aria-label="One more ${safe(name)} fits here"><title>One more ${safe(name)} fits here</title><g transform="matrix(${next.matrix.join(" ")})"><path class="ghost-ground" d="${next.d}"/><path d="${next.d}"/></g></g>`;
+
 // A sheet of stock with every instance on it.
-export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = {}) {
+export function sheetMarkup(sheet, look, { chosen = "", interactive = false, ghost = null } = {}) {
   const { width, height, margin, material, gone, slots } = sheet;
   const face = look !== "toolpaths" ? "url(#face)" : "#f4ead2";
   const inner =
@@ -89,5 +93,5 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false } = 
     return `<g class="slot${off ? " off" : ""}" data-slot="${number}" role="img" aria-label="Slot ${number}${off ? ", off" : ""}">${shape}</g>`;
   });
   const missing = gone.map((corners) => `<path class="stock-gone" d="M${corners.map((corner) => corner.join(" ")).join("L")}Z"/>`);
-  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${instances.join("")}`;
+  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${instances.join("")}${ghost ? ghostMarkup(ghost) : ""}`;
 }

@@ -51,7 +51,8 @@ export function registerProject(Alpine, boot) {
       return this.materials[this.scenes[piece]?.bench ?? ""] ?? this.materials[""];
     },
     get stuffSays() {
-      return Object.values(this.materials).map((material) => material.name).join(" and ");
+      const names = Object.values(this.materials).map((material) => material.name);
+      return names.length > 1 ? `${names.length} materials` : names[0];
     },
 
     get address() {
@@ -199,7 +200,9 @@ export function registerProject(Alpine, boot) {
       }
     },
 
+    last: null, // the edit that was made last
     edit(edit) {
+      this.last = plain(edit);
       return this.change("edits", { edit: this.meant(edit) });
     },
 

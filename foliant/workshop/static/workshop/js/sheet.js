@@ -5,6 +5,7 @@ import { rosterHost } from "./roster/host.js";
 import { plain } from "./plain.js";
 import { packing } from "./sheet/packing.js";
 import { paper } from "./sheet/paper.js";
+import { lying } from "./sheet/lying.js";
 import { placing } from "./sheet/placing.js";
 import { SheetView } from "./sheetview.js";
 
@@ -18,10 +19,10 @@ export function register(Alpine) {
     sheetView: null,
 
     init() {
-      const options = () => ({ chosen: this.chosen, interactive: true });
+      const options = () => ({ chosen: this.chosen, interactive: true, ghost: this.ghost });
       this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => this.look, options }));
       Alpine.effect(() => {
-        void [this.look, this.chosen];
+        void [this.look, this.chosen, this.ghost];
         const sheet = Alpine.raw(project.view.sheet);
         this.sheetView.set(this.better ? { ...sheet, instances: Alpine.raw(this.better) } : sheet);
       });
@@ -47,6 +48,15 @@ export function register(Alpine) {
       const found = Alpine.raw(project.view.sheet).instances.find((instance) => instance.row === row);
       if (found) this.chosen = instanceKey(found);
     },
+    // The foot of the page says what is chosen, or else the sheet.
+    get sentence() {
+      return this.instance ? lying(this.instance, this.arrayOf(this.instance), project.unit, project.view.sheet.own) : this.words.spec;
+    },
+    // The array that was laid last, if that was of this piece.
+    arrayOf({ piece }) {
+      const last = project.last;
+      return last?.do === "array-instances" && last.piece === piece ? last : { columns: 1, rows: 1, way: "straight" };
+    },
     get usedSays() {
       const { placed, used, leftOver } = this.words;
       return `${placed} laid out · ${used} % used${leftOver ? ` · ${leftOver} without room` : ""}`;
@@ -58,7 +68,7 @@ export function register(Alpine) {
     },
   });
 
-  const parts = [rosterHost({ Alpine, project, toasts }), packing({ project, toasts }), placing({ project, toasts }), paper({ project }), station()];
+  const parts = [rosterHost({ Alpine, project, toasts }), packing({ Alpine, project, toasts }), placing({ project, toasts }), paper({ project }), station()];
   const together = () => parts.reduce((whole, part) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(part)), {});
   Alpine.data("sheetStation", together);
 }

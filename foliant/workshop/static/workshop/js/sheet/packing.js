@@ -1,19 +1,29 @@
 // Packing, which a worker does beside the page, and filling what is left of the sheet.
 
 import { ask, get, post } from "../api.js";
+import { plain } from "../plain.js";
 
 const LOOK_EVERY = 400; // ms
+const ROOM_AFTER = 900; // ms without an edit
+const EASY = 150; // instances among which room is looked for by itself
 
-export const packing = ({ project, toasts }) => ({
+export const packing = ({ Alpine, project, toasts }) => ({
   packed: { state: "", answers: 0 },
   better: null, // the instances as the best answer so far lays them
-  more: [], // how many more of each piece what is left takes
+  room: [], // what is left of the sheet takes of each piece, and a whole one
   moreOf: 0, // for which revision
   watching: false,
 
   beginPacking() {
     this.watch();
     this.lookForRoom();
+    let timer = 0;
+    Alpine.effect(() => {
+      const { revision } = project;
+      clearTimeout(timer);
+      if (Alpine.raw(this).moreOf === revision || project.view.sheet.instances.length > EASY) return;
+      timer = setTimeout(() => this.roomIsOld && !this.packingBusy && this.lookForRoom(), ROOM_AFTER);
+    });
   },
   // Until what was found is taken.
   get packingBusy() {
@@ -71,7 +81,23 @@ export const packing = ({ project, toasts }) => ({
   // What the room that is left would take is asked for when it is looked at, since it is worked out beside the pages.
   async lookForRoom() {
     const found = await get(project.ofSheet("filling")).catch(() => null);
-    if (found) [this.more, this.moreOf] = [found.more.filter((one) => one.more), found.revision];
+    if (found) [this.room, this.moreOf] = [plain(found.more), found.revision];
+  },
+  get more() {
+    return this.room.filter((one) => one.more);
+  },
+  // How many of a piece a whole sheet takes.
+  wholeOf(piece) {
+    const found = this.room.find((one) => one.piece === piece);
+    return found ? `a whole sheet takes ${found.whole}` : "";
+  },
+  // Where one more of the chosen piece, or else of the first that finds room, would lie; unless all changes.
+  get ghost() {
+    if (this.packingBusy || this.roomIsOld) return null;
+    return (this.more.find((one) => one.piece === this.instance?.piece) ?? this.more[0]) || null;
+  },
+  async oneMore() {
+    if (this.ghost) await this.fill(this.ghost.piece, 1);
   },
   get roomIsOld() {
     return this.moreOf !== project.revision;
@@ -79,9 +105,9 @@ export const packing = ({ project, toasts }) => ({
   get roomSays() {
     return this.moreOf ? "takes no more of any piece" : "is being looked at …";
   },
-  async fill(piece) {
+  async fill(piece, most = undefined) {
     try {
-      await project.change("filling", { piece, sheet: project.view.sheet.number });
+      await project.change("filling", { piece, most, sheet: project.view.sheet.number });
       this.lookForRoom();
     } catch (problem) {
       project.complain(problem);

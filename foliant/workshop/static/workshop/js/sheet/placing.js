@@ -58,6 +58,10 @@ export const placing = ({ project, toasts }) => ({
 
   press(event) {
     if (event.button !== 0) return;
+    if (event.target.closest("[data-ghost]")) {
+      this.oneMore();
+      return;
+    }
     const group = event.target.closest("[data-instance]");
     const view = this.sheetView.view;
     const slot = group ? null : event.target.closest("[data-slot]");
