@@ -8,9 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.checks import check
+from foliant.core.design import Design
 from foliant.core.equipment import SHIPPED, read_shop_edit
+from foliant.core.equipment.edits import AddJig
 from foliant.core.errors import Refused
 from foliant.core.layout import Layout, lay_out, lay_sheets
+from foliant.core.layout.jigs import jig_of_piece
 from foliant.core.making import make
 from tests.making import edited, one_piece, plan, put, tag
 
@@ -158,3 +161,47 @@ def test_a_jig_is_kept_in_the_workshop() -> None:
     assert not read_shop_edit({"do": "remove", "of": "jig torch-tray"}).apply(shop).jigs
     with pytest.raises(Refused):
         read_shop_edit({"do": "change", "of": "jig torch-tray", "values": {"columns": "0"}}).apply(shop)
+
+
+def drawn_tray(*more: dict[str, Any]) -> Design:
+    """A plate with three long slots: one upright, one leaning, one lying; and a round one."""
+    slots = [
+        put("hole", width=20, height=60, x=40, y=50),
+        put("hole", width=20, height=60, x=100, y=50),
+        put("hole", width=20, height=60, x=180, y=50),
+        put("hole", width=40, height=40, x=60, y=130),
+    ]
+    turned = [
+        {"do": "change", "of": "part a4", "values": {"rotation": "30"}},
+        {"do": "change", "of": "part a5", "values": {"rotation": "90"}},
+    ]
+    return one_piece(put("rectangle", width=240, height=160, x=120, y=80), *slots, *turned, *more, name="Torch tray")
+
+
+def test_a_piece_becomes_a_jig_and_its_openings_the_slots() -> None:
+    jig = jig_of_piece(drawn_tray().pieces[0])
+    assert (jig.width, jig.height, len(jig.slots)) == (240, 160, 4)
+    assert [(round(slot.x), round(slot.y)) for slot in jig.slots] == [(40, 50), (100, 50), (180, 50), (60, 130)]
+    assert [slot.turn % 180 for slot in jig.slots[:3]] == pytest.approx([0, 30, 90], abs=0.01)
+    shop = AddJig(do="add-jig", name="Torch tray", jig=jig).apply(SHIPPED)
+    kept = shop.jigs[0]
+    assert (kept.key, kept.drawn) == ("torch-tray", jig.drawn)
+    with pytest.raises(Refused, match="has no slots"):
+        jig_of_piece(one_piece(put("rectangle", width=40, height=40)).pieces[0])
+
+
+def test_what_lies_in_a_drawn_slot_is_turned_with_it_and_lies_by_the_chosen_point() -> None:
+    jig = jig_of_piece(drawn_tray().pieces[0])
+    handle = one_piece(put("rectangle", width=10, height=40, x=5, y=20), copies=4, name="Torch")
+    layout = lay_out(edited(handle, {"do": "take-jig", "jig": jig.model_dump(mode="json")}))
+    assert [at for middle in middles(layout) for at in middle] == pytest.approx([40, 50, 100, 50, 180, 50, 60, 130], abs=0.01)
+    assert layout.instances[2].bounds == pytest.approx((160, 45, 200, 55), abs=0.01)
+    foot = jig.model_copy(update={"point": "foot"})
+    laid = lay_out(edited(handle, {"do": "take-jig", "jig": foot.model_dump(mode="json")})).instances
+    assert laid[0].bounds == pytest.approx((35, 40, 45, 80), abs=0.01)
+    at = laid[2].bounds
+    assert (at[1], at[3]) == pytest.approx((45, 55), abs=0.01)
+    assert min(abs(at[0] - 150), abs(at[2] - 210)) < 0.02
+    wide = one_piece(put("rectangle", width=30, height=40, x=5, y=20), copies=2)
+    tight = edited(wide, {"do": "take-jig", "jig": jig.model_dump(mode="json")})
+    assert "pieces_lie_within_their_slots" in {one.check for one in check(plan(tight))}

@@ -9,7 +9,9 @@ import shapely
 from foliant.core.checks.finding import Bounds, Finding, Fix, say
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.sheet import ArrangeInRows, PlaceInstance, TakeStock
+from foliant.core.design.turning import turned
 from foliant.core.layout import lay_out, lay_sheets
+from foliant.core.layout.jigs import slot_of
 from foliant.core.ticket import Job
 
 _SLACK = 0.001
@@ -242,21 +244,26 @@ def pieces_lie_within_their_slots(job: Job) -> Iterator[Finding]:
         return
     unit = job.design.unit
     for instance in job.layout.instances:
-        left, top, right, bottom = instance.bounds
-        wide, high = right - left, bottom - top
-        if instance.place or (wide <= jig.slot_width + _EDGE and high <= jig.slot_height + _EDGE):
+        slot = slot_of(jig, instance)
+        wide, high = _size(turned(instance.instance.resolved, instance.turn - slot.turn).bounds)
+        room = _size(slot.box)
+        if instance.place or (wide <= room[0] + _EDGE and high <= room[1] + _EDGE):
             continue
         yield Finding(
             "pieces_lie_within_their_slots",
             "look",
             f"{instance.label} is larger than its slot",
-            f"{instance.label} is {say(wide, unit)} × {say(high, unit)}, and the slots of {jig.name} are "
-            f"{say(jig.slot_width, unit)} × {say(jig.slot_height, unit)}: make the piece smaller, or take another jig.",
+            f"{instance.label} is {say(wide, unit)} × {say(high, unit)}, and slot {slot.number} of "
+            f"{jig.name} is {say(room[0], unit)} × {say(room[1], unit)}: make the piece smaller, or take another jig.",
             "sheet",
             instance.piece.id,
             instance.bounds,
         )
         return
+
+
+def _size(box: Bounds) -> tuple[float, float]:
+    return box[2] - box[0], box[3] - box[1]
 
 
 def _reach(*boxes: Bounds) -> Bounds:

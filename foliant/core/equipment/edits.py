@@ -93,13 +93,14 @@ class AddMachine(ShopCommand):
 
 
 class AddJig(ShopCommand):
-    """One more jig, with the slots that most have; what is measured of it is typed then."""
+    """One more jig, as it was drawn; or with the slots that most have, and what is measured of it is typed then."""
 
     do: Literal["add-jig"]
     name: Name
+    jig: Jig | None = None
 
     def apply(self, shop: Shop) -> Shop:
-        return _added(shop, "jig", self.name, {})
+        return _added(shop, "jig", self.name, dict(self.jig) if self.jig else {})
 
     def says(self, shop: Shop) -> str:
         return f"add {self.name}"

@@ -18,7 +18,15 @@ from foliant.workshop.actions.projects import (
     RestoreProject,
 )
 from foliant.workshop.actions.runs import CommandRun, PressPanel, StartRun
-from foliant.workshop.actions.shop import ApplyShopEdit, KeepAsRecipe, MarkTaken, OpenShop, UnmarkTaken, WalkShop
+from foliant.workshop.actions.shop import (
+    ApplyShopEdit,
+    KeepAsJig,
+    KeepAsRecipe,
+    MarkTaken,
+    OpenShop,
+    UnmarkTaken,
+    WalkShop,
+)
 
 __all__ = [
     "AddFont",
@@ -28,6 +36,7 @@ __all__ = [
     "CreateProject",
     "DeleteProject",
     "DuplicateProject",
+    "KeepAsJig",
     "KeepAsRecipe",
     "KeepMotif",
     "KeepStarter",

@@ -4,14 +4,17 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from foliant.core.design.benches import on_bench
+from foliant.core.design.budget import weight
 from foliant.core.equipment import SHIPPED, ShopEdit, read_shop_edit
 from foliant.core.equipment.begun import GiveBack, TakeFromSheet
-from foliant.core.equipment.edits import KeepRecipe, ReplaceShop
+from foliant.core.equipment.edits import AddJig, KeepRecipe, ReplaceShop
 from foliant.core.errors import Refused
 from foliant.core.formats.shop_file import read_shop_file
+from foliant.core.layout.jigs import jig_of_piece
 from foliant.core.ticket import settings_of
 from foliant.workshop.actions.action import Action
 from foliant.workshop.actions.history import StaleRevision, thin_out
+from foliant.workshop.computing import work_out
 from foliant.workshop.models import Project, Run, ShopState, Workshop, pack, shop_of, unpack
 
 
@@ -138,6 +141,20 @@ class KeepAsRecipe(Action):
             values=dict(settings),
         )
         return _done(owner, edit)
+
+
+@dataclass
+class KeepAsJig(Action):
+    """Keep a piece of a project as a jig in the owner's shop: what is open in it, or drawn on it, are the slots."""
+
+    project: Project
+    piece: str
+    name: str = ""
+
+    def execute(self) -> ShopState:
+        piece = self.project.design.piece(self.piece)
+        jig = work_out(weight(piece), jig_of_piece, piece)
+        return _done(self.project.owner, AddJig(do="add-jig", name=self.name or piece.name, jig=jig))
 
 
 @dataclass

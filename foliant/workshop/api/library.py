@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
 
 from foliant.core.design.edits.pieces import pieces_text
-from foliant.workshop.actions import CreateProject, KeepMotif, KeepStarter, PutKeptAway, RenameKept
+from foliant.workshop.actions import CreateProject, KeepAsJig, KeepMotif, KeepStarter, PutKeptAway, RenameKept
 from foliant.workshop.actions.projects import first_design
 from foliant.workshop.library import starter_of
 from foliant.workshop.makers import maker_of, own
@@ -87,6 +87,14 @@ def get_copy(request: HttpRequest, project_id: int, piece: str) -> dict[str, Any
 def post_keep(request: HttpRequest, project_id: int, piece: str, data: KeepPieceIn) -> dict[str, Any]:
     """Keep a piece as a starter."""
     return kept_view(KeepStarter(own(request, project_id), piece, data.name, tuple(data.asks)).execute())
+
+
+@router.post("/projects/{int:project_id}/pieces/{piece}/jig")
+def post_jig(request: HttpRequest, project_id: int, piece: str) -> dict[str, Any]:
+    """Keep a piece as a jig."""
+    state = KeepAsJig(own(request, project_id), piece).execute()
+    jig = state.shop.jigs[-1]
+    return {"name": jig.name, "slots": len(jig.slots)}
 
 
 @router.post("/projects/{int:project_id}/pieces/{piece}/motif")

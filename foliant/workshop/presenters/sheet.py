@@ -14,6 +14,7 @@ from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_o
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration, format_length
 from foliant.workshop.presenters.scene import drawing, size_of
+from foliant.workshop.presenters.slots import slot_data
 from foliant.workshop.presenters.spec import cut_from, laying_sentence, sheet_sentence, text, value
 
 
@@ -30,6 +31,7 @@ def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "margin": design.sheet.margin,
         "gone": [shapely.get_coordinates(part.exterior).round(3).tolist() for part in layout.gone],
         "slots": slots_view(design),
+        "marks": marks_view(design),
         "material": material_view(design, shop),
         "pieces": {_drawn(laid): drawing(laid.piece) for laid in layout.instances},
         "number": number,
@@ -48,12 +50,17 @@ def slots_view(design: Design) -> list[dict[str, Any]]:
     return [
         {
             "number": slot.number,
-            "box": [slot.x - jig.slot_width / 2, slot.y - jig.slot_height / 2, jig.slot_width, jig.slot_height],
-            "round": jig.shape == "round",
+            "d": slot_data(slot),
             "off": slot.number in design.sheet.off,
         }
         for slot in jig.slots
     ]
+
+
+def marks_view(design: Design) -> list[list[float]]:
+    """The marked points of the jig, by which it is found on the bed."""
+    jig = design.sheet.jig
+    return [[jig.mark_x, jig.mark_y], [jig.other_x, jig.other_y]] if jig else []
 
 
 def sheets_view(design: Design, shop: Shop) -> list[dict[str, Any]]:

@@ -11,6 +11,7 @@ from foliant.core.quantities import quantity_of
 from foliant.core.units import format_length
 from foliant.core.works import WORKS
 from foliant.workshop.models import Workshop, shop_of
+from foliant.workshop.presenters.slots import slot_data
 from foliant.workshop.presenters.spec import Bit, material_choices, said, say, text, value
 
 
@@ -60,22 +61,13 @@ def shop_view(shop: Shop) -> dict[str, Any]:
 
 def _jig(jig: Jig, shop: Shop) -> dict[str, Any]:
     """A jig as a sentence and a picture."""
-    half = (jig.slot_width / 2, jig.slot_height / 2)
-    round_ones = jig.shape == "round"
-    slots = "".join(
-        f"M{slot.x - half[0]:g} {slot.y:g}a{half[0]:g} {half[1]:g} 0 1 0 {jig.slot_width:g} 0"
-        f"a{half[0]:g} {half[1]:g} 0 1 0 {-jig.slot_width:g} 0Z"
-        if round_ones
-        else f"M{slot.x - half[0]:g} {slot.y - half[1]:g}h{jig.slot_width:g}v{jig.slot_height:g}h{-jig.slot_width:g}Z"
-        for slot in jig.slots
-    )
     return {
         "key": jig.key,
         "name": jig.name,
         "spec": _said(f"jig {jig.key}", jig, shop),
         "box": f"-1 -1 {jig.width + 2:g} {jig.height + 2:g}",
         "d": f"M0 0H{jig.width:g}V{jig.height:g}H0Z",
-        "slots": slots,
+        "slots": "".join(map(slot_data, jig.slots)),
     }
 
 

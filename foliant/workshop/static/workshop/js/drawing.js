@@ -72,7 +72,7 @@ const ghostMarkup = ({ name, next }) =>
 
 // A sheet of stock with every instance on it.
 export function sheetMarkup(sheet, look, { chosen = "", interactive = false, ghost = null } = {}) {
-  const { width, height, margin, material, gone, slots } = sheet;
+  const { width, height, margin, material, gone, slots, marks } = sheet;
   const face = look !== "toolpaths" ? "url(#face)" : "#f4ead2";
   const inner =
     margin > 0 && interactive
@@ -88,10 +88,8 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false, gho
       <g transform="matrix(${instance.matrix.join(" ")})">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g>${pin}</g>`;
   });
   // The slots of a jig are only looked at and switched: no machine ever sees them.
-  const holes = slots.map(({ number, box: [x, y, w, h], round, off }) => {
-    const shape = round ? `<ellipse cx="${x + w / 2}" cy="${y + h / 2}" rx="${w / 2}" ry="${h / 2}"/>` : `<rect x="${x}" y="${y}" width="${w}" height="${h}"/>`;
-    return `<g class="slot${off ? " off" : ""}" data-slot="${number}" role="img" aria-label="Slot ${number}${off ? ", off" : ""}">${shape}</g>`;
-  });
+  const holes = slots.map(({ number, d, off }) => `<g class="slot${off ? " off" : ""}" data-slot="${number}" role="img" aria-label="Slot ${number}${off ? ", off" : ""}"><path d="${d}"/></g>`);
+  const crosses = marks.map(([x, y]) => `<path class="jig-mark" d="M${x - 4} ${y}h8M${x} ${y - 4}v8"/>`);
   const missing = gone.map((corners) => `<path class="stock-gone" d="M${corners.map((corner) => corner.join(" ")).join("L")}Z"/>`);
-  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${instances.join("")}${ghost ? ghostMarkup(ghost) : ""}`;
+  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${crosses.join("")}${instances.join("")}${ghost ? ghostMarkup(ghost) : ""}`;
 }

@@ -44,8 +44,8 @@ export function keepPiece({ scene, piece }, { project, toasts }) {
   dialog.setAttribute("aria-label", "Keep as a starter");
   dialog.innerHTML = `<form method="dialog"><h2 class="text-2xl">Keep as a starter</h2>
     <p class="keep-name"><label>Called <input maxlength="80" autocomplete="off"></label></p><p class="text-quiet">What it asks for when it begins something:</p><div class="keep-asks"></div>
-    <p class="list-end"><button type="button" class="button">Close</button><button class="button button-main">Keep it</button></p></form>`;
-  const [name, asks, close, form] = ["input", ".keep-asks", "button", "form"].map((selector) => dialog.querySelector(selector));
+    <p class="list-end"><button type="button" class="link mr-auto" title="What is open in it, or drawn on it as closed guides, are the slots">It is a jig</button><button type="button" class="button">Close</button><button class="button button-main">Keep it</button></p></form>`;
+  const [name, asks, jig, close, form] = ["input", ".keep-asks", ".link", ".button", "form"].map((selector) => dialog.querySelector(selector));
   name.value = scene.name;
   asks.append(
     ...values.map(({ address, says, text, words }) => {
@@ -57,6 +57,19 @@ export function keepPiece({ scene, piece }, { project, toasts }) {
     }),
   );
   close.addEventListener("click", () => dialog.close());
+  jig.addEventListener("click", () =>
+    act(async () => {
+      try {
+        const kept = await post(`${project.address}/pieces/${piece}/jig`);
+        dialog.close();
+        toasts.say(`${kept.name} is kept as a jig with ${kept.slots} slot${kept.slots === 1 ? "" : "s"}: pieces can lie in it at the Sheet, and its marks are said in the Workshop.`, { seconds: 8 });
+        return true;
+      } catch (problem) {
+        showProblem(name.parentElement, name, problem.message);
+        return null;
+      }
+    }),
+  );
   dialog.addEventListener("close", () => dialog.remove());
   dialog.addEventListener("keydown", (event) => event.stopPropagation());
   form.addEventListener("submit", (event) => {
