@@ -24,7 +24,7 @@ from foliant.core.layout import MOST_SECONDS, Packing, all_sheets, packings
 from foliant.core.machine.simulator import serve
 from foliant.core.making import made_here
 from foliant.core.paths import ARC
-from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_piece
+from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof
 from foliant.core.quantities import with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
@@ -80,7 +80,11 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument("--overlap", default="10", help="by how much pages overlap, mm unless said")
             command.add_argument("--mirrored", action="store_true", help="as seen from behind")
             command.add_argument("--lines", action="store_true", help="only its lines")
+        elif name == "price":
+            command.add_argument("--by", default="", help="a column of the roster that tells orders apart; or row")
+            command.add_argument("--json", action="store_true", help="print JSON")
         elif name == "proof":
+            command.add_argument("--prices", action="store_true", help="with what each costs")
             command.add_argument("--to", required=True, help=f"the file to write: {', '.join('.' + w for w in PROOFS)}")
             command.add_argument("--true-size", action="store_true", help="as large as it is made")
         else:
@@ -211,7 +215,7 @@ def _starter(starter: Starter) -> dict[str, Any]:
 def _proof(options: argparse.Namespace) -> int:
     target = Path(options.to)
     ending = target.suffix.lstrip(".").lower()
-    _write(target, write_proof(_read(options), _shop_of(options), ending, options.true_size))
+    _write(target, write_proof(_read(options), _shop_of(options), ending, options.true_size, options.prices))
     return 0
 
 
@@ -252,9 +256,11 @@ def _estimate(options: argparse.Namespace) -> int:
 def _price(options: argparse.Namespace) -> int:
     jobs = plan_all(_read(options), _shop_of(options))
     found, currency = price_of_all(jobs), jobs[0].shop.rates.currency
+    by_order = prices_by_order(jobs, options.by) if options.by else []
     if options.json:
         pieces = [{"piece": name, "count": one.pieces, **_amounts(one)} for name, one in prices_by_piece(jobs)]
         many = [{"count": count, **_amounts(price_of_many(jobs, count))} for count in QUANTITIES]
+        orders = [{"order": name, "count": one.pieces, **_amounts(one)} for name, one in by_order]
         whole = {
             "currency": currency,
             "pieces": found.pieces,
@@ -262,9 +268,14 @@ def _price(options: argparse.Namespace) -> int:
             "sheet": jobs[0].design.stock.price,
             **_amounts(found),
         }
-        print(json.dumps({**whole, "by_piece": pieces, "quantities": many}, indent=1, ensure_ascii=False))
+        print(
+            json.dumps(
+                {**whole, "by_piece": pieces, "by_order": orders, "quantities": many}, indent=1, ensure_ascii=False
+            )
+        )
     else:
-        print("\n".join(f"{amount:>8.2f} {currency}  {name}" for name, amount in _amounts(found).items()))
+        lines = [*_amounts(found).items(), *((name, one.total) for name, one in by_order)]
+        print("\n".join(f"{amount:>8.2f} {currency}  {name}" for name, amount in lines))
     return 0
 
 

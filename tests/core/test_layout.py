@@ -194,7 +194,9 @@ def test_what_lies_in_a_drawn_slot_is_turned_with_it_and_lies_by_the_chosen_poin
     jig = jig_of_piece(drawn_tray().pieces[0])
     handle = one_piece(put("rectangle", width=10, height=40, x=5, y=20), copies=4, name="Torch")
     layout = lay_out(edited(handle, {"do": "take-jig", "jig": jig.model_dump(mode="json")}))
-    assert [at for middle in middles(layout) for at in middle] == pytest.approx([40, 50, 100, 50, 180, 50, 60, 130], abs=0.01)
+    assert [at for middle in middles(layout) for at in middle] == pytest.approx(
+        [40, 50, 100, 50, 180, 50, 60, 130], abs=0.01
+    )
     assert layout.instances[2].bounds == pytest.approx((160, 45, 200, 55), abs=0.01)
     foot = jig.model_copy(update={"point": "foot"})
     laid = lay_out(edited(handle, {"do": "take-jig", "jig": foot.model_dump(mode="json")})).instances

@@ -1,5 +1,6 @@
 """The proof: every row on a page, true to size where wanted, the same in every backend."""
 
+import json
 import re
 import zlib
 from pathlib import Path
@@ -11,8 +12,10 @@ from foliant.core.design import Design, resolve
 from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
 from foliant.core.formats.design_file import write_design
+from foliant.core.pricing import price_csv, price_of_all, prices_by_order
 from foliant.core.proof import Paper, paper_pages, proof_pages, write_proof
 from foliant.core.proof.pages import Page
+from foliant.core.ticket import plan_all
 from tests.core.test_cli import foliant
 from tests.making import edited, one_piece, put, tag
 
@@ -137,3 +140,26 @@ def test_paper_on_the_command_line(tmp_path: Path) -> None:
     assert content.startswith(b"%PDF")
     assert content.count(b"/Type /Page\n") == 2
     assert "The overlap is too large" in foliant(*command, "--overlap", "5 in").stderr
+
+
+def test_prices_are_told_by_row_and_by_order_and_on_the_proof(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    rows = [["Ivo", "Marchetti"], ["Bo", "Marchetti"], ["Anneliese", "Okafor"]]
+    table = {"do": "take-table", "heading": ["name", "order"], "rows": rows, "words": ["a4"]}
+    design = edited(tag(copies=2), table)
+    jobs = plan_all(design, SHIPPED)
+    whole = price_of_all(jobs).total
+    by_row, by_order = dict(prices_by_order(jobs, "row")), dict(prices_by_order(jobs, "order"))
+    assert {name: one.pieces for name, one in by_row.items()} == {"Ivo": 2, "Bo": 2, "Anneliese": 2}
+    assert {name: one.pieces for name, one in by_order.items()} == {"Marchetti": 4, "Okafor": 2}
+    assert sum(one.total for one in by_order.values()) == pytest.approx(whole)
+    assert by_row["Anneliese"].machine > by_row["Bo"].machine  # more letters take longer
+    with pytest.raises(Refused, match="no column"):
+        prices_by_order(jobs, "shelf")
+    file = tmp_path / "tags.json"
+    file.write_text(design.model_dump_json())
+    assert main(["price", str(file), "--by", "order", "--json"]) == 0
+    assert [one["order"] for one in json.loads(capsys.readouterr().out)["by_order"]] == ["Marchetti", "Okafor"]
+    assert main(["proof", str(file), "--prices", "--to", str(tmp_path / "proof.pdf")]) == 0
+    assert "Okafor,2," in price_csv(jobs, "order")

@@ -7,9 +7,10 @@ import csv
 import io
 import math
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
+from foliant.core.errors import Refused
 from foliant.core.layout import Layout
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration
@@ -76,9 +77,9 @@ def price_of_more(jobs: Sequence[Job], sheets: Sequence[Layout]) -> Price:
     return Price(_by_area(jobs[0], area), known.machine * share, setup, pieces, known.seconds * share)
 
 
-def prices_by_piece(jobs: Sequence[Job]) -> list[tuple[str, Price]]:
-    """The price of what lies on the sheets of each piece, by its name; the maker's time is shared alike."""
-    found: dict[str, Price] = {}
+def prices_by_instance(jobs: Sequence[Job]) -> dict[tuple[str, str], Price]:
+    """The price of what lies on the sheets, by the ids of its piece and row; the maker's time is shared alike."""
+    found: dict[tuple[str, str], list[Price]] = {}
     for job in jobs:
         instances = job.layout.instances
         seconds = job.program.seconds_by_instance(len(instances)) + job.program.home_seconds / max(len(instances), 1)
@@ -86,9 +87,38 @@ def prices_by_piece(jobs: Sequence[Job]) -> list[tuple[str, Price]]:
         for laid, takes in zip(instances, seconds.tolist(), strict=True):
             material = _by_area(job, laid.resolved.outline.path.area)
             one = Price(material, job.shop.rates.machine_hour * takes / 3600, setup, 1, takes)
-            found[laid.piece.id] = sum_of((found.get(laid.piece.id, NOTHING), one))
-    names = {piece.id: piece.name for job in jobs for piece in job.design.pieces}
-    return [(names[key], one) for key, one in found.items()]
+            found.setdefault((laid.piece.id, laid.instance.row), []).append(one)
+    return {key: sum_of(prices) for key, prices in found.items()}
+
+
+def prices_by_piece(jobs: Sequence[Job]) -> list[tuple[str, Price]]:
+    """The price of what lies on the sheets of each piece, by its name."""
+    names = {piece.id: piece.name for piece in jobs[0].design.pieces}
+    return _grouped(jobs, lambda piece, row: names[piece])
+
+
+def prices_by_order(jobs: Sequence[Job], by: str) -> list[tuple[str, Price]]:
+    """The price of each order of the roster: the rows that have the same in a column, named by its id or by what it is
+    called; or each row alone, where `by` is "row". What takes nothing from the roster is not among them. Raises
+    `Refused` where there is no such column.
+    """
+    roster = jobs[0].design.roster
+    if by == "row":
+        called = {row.id: roster.called(row, number) for number, row in enumerate(roster.rows, 1)}
+    else:
+        column = next((one for one in roster.columns if by in (one.id, one.name)), None)
+        if column is None:
+            raise Refused(f"The roster has no column “{by[:40]}” that orders could be told by.")
+        called = {row.id: dict(row.cells).get(column.id, "") or f"without {column.name}" for row in roster.rows}
+    return _grouped(jobs, lambda piece, row: called.get(row, ""))
+
+
+def _grouped(jobs: Sequence[Job], named: Callable[[str, str], str]) -> list[tuple[str, Price]]:
+    groups: dict[str, list[Price]] = {}
+    for (piece, row), one in prices_by_instance(jobs).items():
+        if name := named(piece, row):
+            groups.setdefault(name, []).append(one)
+    return [(name, sum_of(prices)) for name, prices in groups.items()]
 
 
 def price_of_many(jobs: Sequence[Job], count: int) -> Price:
@@ -107,14 +137,15 @@ def price_of_many(jobs: Sequence[Job], count: int) -> Price:
     return Price(whole.material * share, whole.machine * share, setup, count, whole.seconds * share)
 
 
-def price_csv(jobs: Sequence[Job]) -> str:
-    """The price of every piece and of all, and of other quantities, as CSV."""
+def price_csv(jobs: Sequence[Job], by: str = "") -> str:
+    """The price of every piece and of all, of every order where `by` tells them, and of other quantities, as CSV."""
     text = io.StringIO()
     rows = csv.writer(text)
     currency = jobs[0].shop.rates.currency
     money = ("material", "machine", "work and setup", "all", "each")
-    rows.writerow(["piece", "count", "machine time", *(f"{name} ({currency})" for name in money)])
-    lines = [*prices_by_piece(jobs), ("all", price_of_all(jobs))]
+    rows.writerow(["what", "count", "machine time", *(f"{name} ({currency})" for name in money)])
+    orders = prices_by_order(jobs, by) if by else []
+    lines = [*prices_by_piece(jobs), *orders, ("all", price_of_all(jobs))]
     lines += [(f"{count} would cost", price_of_many(jobs, count)) for count in QUANTITIES]
     for name, one in lines:
         amounts = (one.material, one.machine, one.maker, one.total, one.each)

@@ -3,8 +3,9 @@
 Names are set as outlines by our own lettering, so that every backend shows the same letters.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from types import MappingProxyType
 
 from foliant.core.design import Design, Piece, ResolvedPiece, resolve
 from foliant.core.design.benches import every_bench
@@ -13,6 +14,7 @@ from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
 from foliant.core.lettering import Style, set_lines
 from foliant.core.paths import Path, join
+from foliant.core.pricing import Price
 from foliant.core.units import format_length
 
 WIDE, HIGH = 210.0, 297.0
@@ -26,6 +28,7 @@ _GAP = 6.0
 _COLUMNS = 3
 _PICTURE = 38.0
 _CAPTION = 11.0
+_FREE: Mapping[tuple[str, str], Price] = MappingProxyType({})
 _INK, QUIET, _RULE = "#2a2521", "#6d6357", "#d8cdb8"
 
 
@@ -52,22 +55,30 @@ class Page:
 
 @dataclass(frozen=True, eq=False)
 class _Entry:
-    """One thing to be shown: its number in the list, its name and what is said under it."""
+    """One thing to be shown: its number in the list, its name, what is said under it, and of which piece and row."""
 
     number: int
     name: str
     note: str
     resolved: ResolvedPiece | None
     bench: str
+    of: tuple[str, str]
 
 
-def proof_pages(design: Design, shop: Shop, true_size: bool = False, one_page: bool = False) -> list[Page]:
+def proof_pages(
+    design: Design,
+    shop: Shop,
+    true_size: bool = False,
+    one_page: bool = False,
+    prices: Mapping[tuple[str, str], Price] = _FREE,
+) -> list[Page]:
     """The pages of a proof; raises `Refused` where there is nothing to show, or too much for one page.
 
     true_size  as large as it is made, as far as a page is that wide
     one_page   all on one page, as long as it has to be
+    prices     what each costs, by the ids of its piece and row
     """
-    entries = list(_entries(design))
+    entries = [_priced(entry, prices, shop.rates.currency) for entry in _entries(design)]
     if not entries:
         raise Refused("There is nothing to show yet: draw a piece, or take some rows.")
     if one_page and len(entries) > MOST_ROWS_OF_A_PICTURE:
@@ -90,14 +101,19 @@ def _entries(design: Design) -> Iterator[_Entry]:
         if piece.id not in tied:
             if piece.parts and piece.copies:
                 number += 1
-                yield _Entry(number, piece.name, _note(piece, design), _made(piece), piece.bench)
+                yield _Entry(number, piece.name, _note(piece, design), _made(piece), piece.bench, (piece.id, ""))
             continue
         for bound in bound_rows(design, piece):
-            number += 1
+            number, of = number + 1, (piece.id, bound.row.id)
             if bound.troubles:
-                yield _Entry(number, bound.called, "cannot be made yet", None, piece.bench)
+                yield _Entry(number, bound.called, "cannot be made yet", None, piece.bench, of)
             else:
-                yield _Entry(number, bound.called, _note(bound.piece, design), _made(bound.piece), piece.bench)
+                yield _Entry(number, bound.called, _note(bound.piece, design), _made(bound.piece), piece.bench, of)
+
+
+def _priced(entry: _Entry, prices: Mapping[tuple[str, str], Price], currency: str) -> _Entry:
+    found = prices.get(entry.of)
+    return replace(entry, note=f"{entry.note}, {found.each:.2f} {currency} each") if found else entry
 
 
 def _made(piece: Piece) -> ResolvedPiece | None:

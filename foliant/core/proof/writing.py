@@ -14,8 +14,10 @@ from foliant.core.design import Design
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.svg import path_data
+from foliant.core.pricing import prices_by_instance
 from foliant.core.proof.pages import Page, Shape, proof_pages
 from foliant.core.proof.paper import Paper, paper_pages
+from foliant.core.ticket import plan_all
 
 _POINT = 72 / 25.4  # points in a mm
 _DOTS = 6.0  # in a mm of a picture
@@ -32,12 +34,13 @@ class Proof:
     write: Callable[[Sequence[Page], str], bytes]
 
 
-def write_proof(design: Design, shop: Shop, ending: str, true_size: bool = False) -> bytes:
+def write_proof(design: Design, shop: Shop, ending: str, true_size: bool = False, with_prices: bool = False) -> bytes:
     """A design's proof as PDF or PNG; raises `Refused`."""
     proof = PROOFS.get(ending)
     if proof is None:
         raise Refused(f"A proof is written as {' or '.join(PROOFS)}, not “{ending[:20]}”.")
-    return proof.write(proof_pages(design, shop, true_size, proof.one_page), design.name)
+    prices = prices_by_instance(plan_all(design, shop)) if with_prices else {}
+    return proof.write(proof_pages(design, shop, true_size, proof.one_page, prices), design.name)
 
 
 def write_paper(design: Design, shop: Shop, paper: Paper, piece: str = "", sheet: int = 1) -> bytes:

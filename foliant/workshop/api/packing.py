@@ -139,10 +139,10 @@ def get_paper(request: HttpRequest, project_id: int, asked: Query[PaperIn]) -> H
 
 
 @router.get("/projects/{int:project_id}/prices.csv")
-def get_prices(request: HttpRequest, project_id: int) -> HttpResponse:
-    """What the sheet costs, piece by piece and in other quantities, as CSV."""
+def get_prices(request: HttpRequest, project_id: int, by: str = "") -> HttpResponse:
+    """What the sheets cost, piece by piece, order by order and in other quantities, as CSV."""
     project = own(request, project_id)
-    content = planned(packing.prices_file, project.design, project.shop)
+    content = planned(packing.prices_file, project.design, project.shop, by)
     response = HttpResponse(content, content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}-prices.csv"'
     return response

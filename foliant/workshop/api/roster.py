@@ -77,13 +77,15 @@ def get_csv(request: HttpRequest, project_id: int) -> HttpResponse:
 
 
 @router.get("/projects/{int:project_id}/proof/{ending}")
-def get_proof(request: HttpRequest, project_id: int, ending: str, true_size: bool = False) -> HttpResponse:
+def get_proof(
+    request: HttpRequest, project_id: int, ending: str, true_size: bool = False, prices: bool = False
+) -> HttpResponse:
     """The proof: every row with its picture, as a file."""
     project = own(request, project_id)
     if ending not in PROOFS:
         raise HttpError(404, f"A proof is {' or '.join(PROOFS)}, not {ending[:20]}.")
     design = project.design
-    content = work_out(weight_in_all(design), write_proof, design, project.shop, ending, true_size)
+    content = work_out(weight_in_all(design), write_proof, design, project.shop, ending, true_size, prices)
     response = HttpResponse(content, content_type=PROOFS[ending].media_type)
     name = slugify(project.name) or "project"
     response["Content-Disposition"] = f'attachment; filename="{name}-proof.{ending}"'

@@ -87,6 +87,6 @@ def _room_for(design: Design, piece: Piece, sheet: int) -> dict[str, Any]:
     return room
 
 
-def prices_file(design: Design, shop: Shop) -> str:
+def prices_file(design: Design, shop: Shop, by: str) -> str:
     """The prices as CSV."""
-    return price_csv(plan_all(design, shop))
+    return price_csv(plan_all(design, shop), by)

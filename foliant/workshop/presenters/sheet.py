@@ -134,6 +134,7 @@ def costs(jobs: Sequence[Sequence[Job]], sheets: Sequence[Sequence[Layout]], her
         (f"{'about ' if some else ''}{format_duration(found.seconds)} of machine", found.machine),
         ("work and setup", found.maker),
     ]
+    columns, tied = here.design.roster.columns, tied_pieces(here.design)
     many = next((count for count in QUANTITIES if count > found.pieces), 10 * found.pieces)
     last = next(each[-1] for one, each in zip(jobs, sheets, strict=True) if one[0].design.bench == here.design.bench)
     width, height = room_left(last)
@@ -143,6 +144,12 @@ def costs(jobs: Sequence[Sequence[Job]], sheets: Sequence[Sequence[Layout]], her
         "currency": money,
         "rows": [[name, f"{amount / found.pieces:.2f}", f"{amount:.2f}"] for name, amount in rows],
         "total": [_counted(found.pieces, "piece"), f"{found.each:.2f}", f"{found.total:.2f}"],
+        "steps": [
+            [f"{count:,}", f"{one.each:.2f}", f"{one.total:.2f}"]
+            for count in QUANTITIES
+            for one in [price_of_many(planned, count)]
+        ],
+        "orders": [["row", "for every row"], *([one.id, f"by {one.name}"] for one in columns)] if tied else [],
         "says": [
             text(f"{many:,} would cost "),
             text(f"{price_of_many(planned, many).each:.2f} {money}", "name"),

@@ -16,6 +16,7 @@ export function register(Alpine) {
   const station = () => ({
     chosen: "", // by its key
     look: "finished",
+    orders: "", // the column by which the prices tell orders apart
     sheetView: null,
 
     init() {
