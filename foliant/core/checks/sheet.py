@@ -7,8 +7,11 @@ import numpy as np
 import shapely
 
 from foliant.core.checks.finding import Bounds, Finding, Fix, say
+from foliant.core.design import Piece
+from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.sheet import ArrangeInRows, PlaceInstance, TakeStock
+from foliant.core.design.edits.splitting import SplitPiece, is_larger
 from foliant.core.design.turning import turned
 from foliant.core.layout import lay_out, lay_sheets
 from foliant.core.layout.jigs import slot_of
@@ -43,10 +46,10 @@ def everything_fits(job: Job) -> Iterator[Finding]:
             "look",
             f"{count} of {piece.name} without room",
             f"{count} of {wanted} {piece.name} found no room on any sheet and will not be made: take a larger sheet, "
-            "or a smaller margin.",
+            "or a smaller margin, or split it.",
             "sheet",
             piece.id,
-            fixes=tuple(_roomier(job)),
+            fixes=(*_roomier(job), *_split(job, piece)),
         )
 
 
@@ -76,6 +79,14 @@ def _roomier(job: Job) -> Iterator[Fix]:
         if same and not lay_out(edit.apply(design)).left_over:
             yield Fix(f"Take a sheet of {say(sheet.width, unit)} × {say(sheet.height, unit)}", edit)
             break
+
+
+def _split(job: Job, piece: Piece) -> Iterator[Fix]:
+    """What is larger than a whole sheet, in pieces that are put together again."""
+    if not is_larger(piece, job.design) or piece.id in tied_pieces(job.design):
+        return
+    for joint in ("wavy", "straight"):
+        yield Fix(f"Split it, with {joint} joints", SplitPiece(do="split-piece", piece=piece.id, joint=joint))
 
 
 def the_sheet_is_not_cut_along_its_edge(job: Job) -> Iterator[Finding]:

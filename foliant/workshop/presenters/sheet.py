@@ -8,6 +8,7 @@ import shapely
 from foliant.core.design import Design, resolve
 from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import tied_pieces
+from foliant.core.design.edits.splitting import is_larger
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out_of_place, room_left
 from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_of
@@ -197,6 +198,7 @@ def sheet_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
                 "copies": value(f"piece {piece.id}", piece, "copies", unit),
                 "each": "a row" if each else "",
                 "missing": missing,
+                "larger": bool(missing) and not each and is_larger(piece, design),
                 "says": f"{missing} without room"
                 if missing
                 else ("fits" if piece.copies == 1 and not each else "all fit"),

@@ -70,6 +70,7 @@ from foliant.core.design.edits.sheet import (
     TurnInstance,
 )
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
+from foliant.core.design.edits.splitting import SplitPiece
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 
 PlainEdit = Annotated[
@@ -113,6 +114,7 @@ PlainEdit = Annotated[
     | CombineParts
     | TakeApart
     | TurnFace
+    | SplitPiece
     | SplitBodies
     | SurroundParts
     | TabParts

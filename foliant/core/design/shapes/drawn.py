@@ -13,13 +13,14 @@ from foliant.core.phrases import Bit
 from foliant.core.units import Unit
 
 MOST_NODES = 5000
+MOST_CONTOURS = 500
 
 
 class Drawn(Shape):
     """Contours of nodes about the middle of their box; open ones are lines, closed ones bound an area."""
 
     kind: Literal["drawn"] = "drawn"
-    contours: Annotated[tuple[Contour, ...], Field(max_length=500)]
+    contours: Annotated[tuple[Contour, ...], Field(max_length=MOST_CONTOURS)]
 
     title: ClassVar[str] = "Drawn shape"
     role: ClassVar[str] = "adds"

@@ -1,0 +1,131 @@
+"""Splitting a piece that is larger than its sheet into pieces that are put together again."""
+
+import math
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from pydantic import Field
+
+from foliant.core.design.binding import tied_pieces
+from foliant.core.design.edits.command import Command, with_design, with_places_if
+from foliant.core.design.model import Design, Part, Piece, Role
+from foliant.core.design.names import Identifier
+from foliant.core.design.nodes import contours_of
+from foliant.core.design.resolve import ResolvedPiece, resolve
+from foliant.core.design.shapes import Drawn
+from foliant.core.design.shapes.drawn import MOST_CONTOURS, MOST_NODES
+from foliant.core.errors import Refused
+from foliant.core.paths import Path, Region, intersect, join
+from foliant.core.paths.joints import Joint, cells, within
+from foliant.core.paths.nesting import bodies_of, contour
+from foliant.core.quantities import build
+
+MOST_IN_LINE = 20
+
+
+class SplitPiece(Command):
+    """Split a piece into as many columns and rows as find room on its sheets, or into so many, along straight or wavy
+    joints. The new pieces are drawn as it comes out now; it stays itself, with none of it wanted.
+    """
+
+    do: Literal["split-piece"]
+    piece: Identifier
+    columns: int | None = Field(None, ge=1, le=MOST_IN_LINE)
+    rows: int | None = Field(None, ge=1, le=MOST_IN_LINE)
+    joint: Joint = "wavy"
+
+    def apply(self, design: Design) -> Design:
+        whole = design.piece(self.piece)
+        if whole.id in tied_pieces(design):
+            raise Refused(f"{whole.name} comes once for each row of the roster, so it is not split as one.")
+        found = resolve(whole)
+        if found.trouble or not len(found.outline.path):
+            raise Refused(f"{whole.name} has no outline that could be split.")
+        columns, rows = self._counts(design, found)
+        if columns * rows == 1:
+            raise Refused(f"{whole.name} finds room on one sheet as it is; say into how many it is to be split.")
+        parts = _Parts(design.serial)
+        cut = cells(found.bounds, columns, rows, self.joint)
+        tiles = [tile for cell in cut if (tile := tuple(parts.of(found, cell)))]
+        pieces, serial = [], parts.serial
+        for number, tile in enumerate(tiles, 1):
+            serial += 1
+            name = f"{whole.name[:60]}, {number} of {len(tiles)}"
+            copies = max(whole.copies, 1)
+            own = {"id": f"p{serial}", "name": name, "copies": copies, "bench": whole.bench, "parts": tile}
+            pieces.append(build(Piece, own))
+        at = design.pieces.index(whole)
+        kept = whole.model_copy(update={"copies": 0})
+        new = (*design.pieces[:at], kept, *pieces, *design.pieces[at + 1 :])
+        return with_places_if(with_design(design, pieces=new, serial=serial), lambda place: place.piece != whole.id)
+
+    def _counts(self, design: Design, found: ResolvedPiece) -> tuple[int, int]:
+        """Into how many columns and rows: as typed, or as few as find room on a sheet."""
+        left, top, right, bottom = found.bounds
+        margin, reach = design.sheet.margin, 10.0 if self.joint == "wavy" else 0.0
+
+        def needed(size: float, room: float) -> int:
+            free = room - 2 * margin
+            if size <= free:
+                return 1
+            if free - reach < MOST_IN_LINE:
+                raise Refused("The sheet is too small to split anything over it: take a larger one.")
+            return math.ceil(size / (free - reach))
+
+        columns = self.columns or needed(right - left, design.stock.width)
+        rows = self.rows or needed(bottom - top, design.stock.height)
+        if max(columns, rows) > MOST_IN_LINE:
+            raise Refused(f"A piece is split into at most {MOST_IN_LINE} in a line: take larger sheets.")
+        return columns, rows
+
+    def says(self, design: Design) -> str:
+        return f"split {design.piece(self.piece).name}"
+
+
+def is_larger(piece: Piece, design: Design) -> bool:
+    """Whether a piece is larger than a whole sheet of the bench on which the design stands."""
+    stock, margin = design.stock, design.sheet.margin
+    left, top, right, bottom = resolve(piece).bounds
+    return right - left > stock.width - 2 * margin or bottom - top > stock.height - 2 * margin
+
+
+class _Parts:
+    """Drawn parts with ids that are new to a design."""
+
+    def __init__(self, serial: int) -> None:
+        self.serial = serial
+
+    def of(self, found: ResolvedPiece, cell: Region) -> Iterator[Part]:
+        """What of a piece lies in a cell; nothing where there is no material."""
+        plate = intersect([[found.outline.path], [cell.path]]).path
+        if not len(plate):
+            return
+        yield from self._drawn(plate, "adds")
+        if len(found.engraved.path):
+            yield from self._drawn(intersect([[found.engraved.path], [cell.path]]).path, "engraves")
+        for lines, role in ((found.strokes, "engraves"), (found.scored, "scores"), (found.slits, "cuts")):
+            yield from self._drawn(within(lines, cell), role)  # type: ignore[arg-type]
+
+    def _drawn(self, path: Path, role: Role) -> Iterator[Part]:
+        for some in _chunks(path):
+            left, top, right, bottom = some.bounds
+            x, y = (left + right) / 2, (top + bottom) / 2
+            self.serial += 1
+            shape = Drawn(contours=contours_of(some.moved(-x, -y)))
+            values: dict[str, Any] = {"id": f"a{self.serial}", "roles": (role,), "shape": shape, "x": x, "y": y}
+            yield build(Part, values)
+
+
+def _chunks(path: Path) -> Iterator[Path]:
+    """A path as few drawn shapes hold it: bodies with their holes stay together."""
+    closed = bodies_of(path) if path.closed.any() else []
+    lines = [contour(path, number) for number, shut in enumerate(path.closed.tolist()) if not shut]
+    some: list[Path] = []
+    for one in (*closed, *lines):
+        held = (sum(len(each.starts) for each in (*some, one)), sum(len(each) for each in (*some, one)))
+        if some and (held[0] > MOST_CONTOURS or held[1] > MOST_NODES):
+            yield join(some)
+            some = []
+        some.append(one)
+    if some:
+        yield join(some)

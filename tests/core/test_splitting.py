@@ -1,0 +1,84 @@
+"""A sign that is larger than its sheet, split into pieces that fit together again."""
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from foliant.core.checks import check
+from foliant.core.design import Design, Piece, resolve
+from foliant.core.errors import Refused
+from foliant.core.layout import lay_sheets
+from foliant.core.paths.joints import cells
+from tests.making import edited, one_piece, plan, put
+
+
+def sign(width: float = 450, height: float = 190) -> Design:
+    """A large sign: a ring of scored line, words, and a window."""
+    return one_piece(
+        put("rectangle", width=width, height=height, x=width / 2, y=height / 2),
+        put("words", text="OBSERVATORY", cap_height=40, x=width / 2, y=height / 2),
+        put("circle", role="scores", diameter=150, x=width / 2, y=height / 2),
+        put("hole", width=20, height=20, x=30, y=30),
+        name="Bay sign",
+    )
+
+
+def split(design: Design, **how: object) -> list[Piece]:
+    return list(edited(design, {"do": "split-piece", "piece": "p1", **how}).pieces[1:])
+
+
+@pytest.mark.parametrize("joint", ["wavy", "straight"])
+def test_the_pieces_are_the_sign_again_and_each_finds_room(joint: str) -> None:
+    whole = resolve(sign().pieces[0])
+    pieces = split(sign(), joint=joint)
+    assert [piece.name for piece in pieces] == ["Bay sign, 1 of 2", "Bay sign, 2 of 2"]
+    found = [resolve(piece) for piece in pieces]
+    together = shapely.union_all([one.outline.shape for one in found])
+    assert shapely.symmetric_difference(together, whole.outline.shape).area < 0.5
+    assert shapely.intersection(found[0].outline.shape, found[1].outline.shape).area < 0.5
+    assert sum(one.engraved.path.area for one in found) == pytest.approx(whole.engraved.path.area, abs=0.5)
+    assert sum(one.scored.length for one in found) == pytest.approx(whole.scored.length, rel=1e-3)
+    laid = lay_sheets(edited(sign(), {"do": "split-piece", "piece": "p1", "joint": joint}))
+    assert sum(len(layout.instances) for layout in laid) == 2
+    assert not any(layout.left_over for layout in laid)
+
+
+def test_a_wavy_joint_interlocks_and_a_straight_one_does_not() -> None:
+    edges = [resolve(split(sign(), joint=joint)[0]).bounds[2] for joint in ("straight", "wavy")]
+    assert edges[0] == pytest.approx(225, abs=0.01)
+    assert 227 < edges[1] < 231
+
+
+def test_the_sign_stays_and_the_split_is_undone_by_asking_for_it_again() -> None:
+    design = edited(sign(), {"do": "split-piece", "piece": "p1", "columns": 3, "rows": 2})
+    assert (design.piece("p1").copies, len(design.pieces)) == (0, 7)
+    assert not [one for one in check(plan(design)) if one.level == "stop"]
+
+
+def test_what_finds_no_room_offers_to_be_split() -> None:
+    found = next(one for one in check(plan(sign())) if one.check == "everything_fits")
+    fixes = [fix for fix in found.fixes if fix.says.startswith("Split it")]
+    assert [fix.says for fix in fixes] == ["Split it, with wavy joints", "Split it, with straight joints"]
+    assert fixes[0].edit.done(sign()).pieces[1].copies == 1
+
+
+def test_what_is_not_to_be_split_says_why() -> None:
+    small = one_piece(put("rectangle", width=40, height=40))
+    with pytest.raises(Refused, match="finds room on one sheet"):
+        split(small)
+    with pytest.raises(Refused, match="no outline"):
+        split(edited(Design(), {"do": "add-piece"}))
+    tight = edited(sign(), {"do": "change", "of": "stock", "values": {"width": 30, "height": 30}})
+    with pytest.raises(Refused, match="too small to split"):
+        split(tight)
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.floats(60, 900), st.floats(60, 900), st.integers(1, 4), st.integers(1, 4))
+def test_cells_cover_the_box_and_never_overlap(width: float, height: float, columns: int, rows: int) -> None:
+    found = cells((10, 20, 10 + width, 20 + height), columns, rows, "wavy")
+    assert len(found) == columns * rows
+    box = shapely.box(10, 20, 10 + width, 20 + height)
+    assert shapely.union_all([cell.shape for cell in found]).covers(box.buffer(-0.01))
+    assert sum(shapely.intersection(cell.shape, box).area for cell in found) == pytest.approx(box.area, rel=1e-4)
