@@ -22,7 +22,7 @@ from foliant.core.paths.flatten import flatten
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.thin import thin_places
 from foliant.core.ticket.job import Job
-from tests import growth, packs
+from tests import frames, growth, packs
 from tests.making import edited, glyphs, one_piece, plan, put
 from tests.stack import chromium, enter, running_stack
 
@@ -199,6 +199,8 @@ def edits_and_paint() -> None:
         typing(page, "the same, on a circle, not fitted", [{**box, "to": ""}, {**joined, "to": ""}, rim], "")
         drag_of_300(page, stack.address)
         many_rows(page, stack.address)
+        frames.dragged_among_many(row, page, stack.address)
+        frames.packed_beside_the_page(row, page, stack.address)
         paint(page, stack.address)
 
 
@@ -265,19 +267,6 @@ def three_hundred() -> str:
     return json.dumps({"format": "foliant-parts", "parts": parts})
 
 
-FRAMES = """() => {
-  window.frames_ = [];
-  let last = performance.now();
-  const next = () => {
-    const now = performance.now();
-    window.frames_.push(now - last);
-    last = now;
-    requestAnimationFrame(next);
-  };
-  requestAnimationFrame(next);
-}"""
-
-
 def drag_of_300(page: Page, address: str) -> None:
     """One of 300 parts dragged about for two seconds, by the page's own frame times."""
     page.goto(address)
@@ -302,7 +291,7 @@ def drag_of_300(page: Page, address: str) -> None:
     assert box
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
-    page.evaluate(FRAMES)
+    page.evaluate(frames.FRAMES)
     page.wait_for_timeout(800)
     idle = page.evaluate("frames_.splice(0)")[5:]
     page.mouse.down()
@@ -376,7 +365,7 @@ def many_rows(page: Page, address: str) -> None:
     row("all of them drawn", f"{whole:.1f} s", "", "", "10 s", whole < 10)
     with_rows(page, address, 2000)
     page.wait_for_timeout(3000)
-    page.evaluate(FRAMES)
+    page.evaluate(frames.FRAMES)
     page.wait_for_timeout(800)
     idle = page.evaluate("frames_.splice(0)")[5:]
     for step in range(150):

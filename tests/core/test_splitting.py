@@ -32,7 +32,7 @@ def split(design: Design, **how: object) -> list[Piece]:
 def test_the_pieces_are_the_sign_again_and_each_finds_room(joint: str) -> None:
     whole = resolve(sign().pieces[0])
     pieces = split(sign(), joint=joint)
-    assert [piece.name for piece in pieces] == ["Bay sign, 1 of 2", "Bay sign, 2 of 2"]
+    assert [piece.name for piece in pieces] == ["Bay sign (1 of 2)", "Bay sign (2 of 2)"]
     found = [resolve(piece) for piece in pieces]
     together = shapely.union_all([one.outline.shape for one in found])
     assert shapely.symmetric_difference(together, whole.outline.shape).area < 0.5

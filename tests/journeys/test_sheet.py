@@ -171,3 +171,71 @@ def test_a_large_sign_on_pages_mirrored(maker: Hands, tmp_path: Path) -> None:
     page.get_by_label("The overlap").fill("5 in")
     page.get_by_role("button", name="Save the PDF").click()
     expect(page.get_by_role("alert").filter(has_text="The overlap is too large")).to_be_visible()
+
+
+def test_a_piece_of_another_material_an_array_and_one_more(maker: Hands) -> None:
+    page = maker.page
+    begin(maker, "Key tag", "Orrin")
+    page.get_by_role("button", name="New piece", exact=False).first.click()
+    free(page)
+    page.get_by_role("button", name="Rectangle").first.click()
+    maker.type("30", "Tab", "20", "Enter")
+    free(page)
+    page.keyboard.press("Escape")
+    maker.actions = 0
+    maker.press("What it is cut from: birch ply. Change it.")
+    page.get_by_role("option", name=re.compile("^3 mm slate acrylic")).click()
+    maker.actions += 1
+    free(page)
+    assert maker.actions == 2
+    maker.follow("Sheet")
+    tabs = page.get_by_role("navigation", name="Sheets").get_by_role("link")
+    expect(tabs).to_have_count(2)
+    tabs.nth(1).click()
+    expect(page.locator("[data-instance]")).to_have_count(1)
+    expect(page.locator(".panel")).to_contain_text("a whole sheet takes")
+    # Head to tail with itself, three across and two down, then one more where the ghost stands.
+    page.locator("[data-instance]").first.click()
+    page.get_by_role("button", name="The number across: 1. Change it.").click()
+    maker.type("3", "Enter")
+    free(page)
+    page.get_by_role("button", name="The number down: 1. Change it.").click()
+    maker.type("2", "Enter")
+    free(page)
+    expect(page.locator("[data-instance]")).to_have_count(6)
+    page.get_by_role("button", name=re.compile("^One more .* fits here$")).click()
+    expect(page.locator("[data-instance]")).to_have_count(7)
+    free(page)
+    page.locator("[data-instance]").first.click()
+    page.get_by_role("button", name="The place across: 4 mm. Change it.").click()
+    maker.type("1 in", "Enter")
+    free(page)
+    design = design_of(page)
+    assert design.pieces[1].copies == 7
+    assert not design.sheet.places
+    places = [place for place in design.benches[0].sheet.places if place.number == 1]
+    assert places[0].x == pytest.approx(25.4, abs=0.01)
+    # Dropped on the tab of the other material, the whole piece is cut from that.
+    box, tab = page.locator("[data-instance]").nth(3).bounding_box(), tabs.nth(0).bounding_box()
+    assert box
+    assert tab
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(tab["x"] + 30, tab["y"] + 20, steps=6)
+    page.mouse.up()
+    expect(page.get_by_text("is cut from 3 mm birch ply now")).to_be_visible()
+    assert not design_of(page).benches
+
+
+def test_a_sign_larger_than_its_sheet_is_split_and_says_the_sizes(maker: Hands) -> None:
+    page = maker.page
+    begin(maker, "Door sign", "Bay 7", "450", "190")
+    maker.actions = 0
+    maker.follow("Sheet")
+    maker.press("split it")
+    expect(page.get_by_text(re.compile("is 2 pieces now, which fit together"))).to_be_visible()
+    free(page)
+    assert maker.actions == 2
+    design = design_of(page)
+    assert [piece.copies for piece in design.pieces] == [0, 1, 1]
+    assert not [one for layout in lay_sheets(design) for one in layout.left_over]

@@ -136,6 +136,6 @@ def test_what_is_dragged_slides_along_the_others_at_the_gap(maker: Maker) -> Non
 def test_prices_come_as_a_file(maker: Maker) -> None:
     project = maker.project(tag(copies=4))
     lines = maker.get(f"projects/{project.pk}/prices.csv").content.decode().splitlines()
-    assert lines[0] == "piece,count,machine time,material (€),machine (€),work and setup (€),all (€),each (€)"
+    assert lines[0] == "what,count,machine time,material (€),machine (€),work and setup (€),all (€),each (€)"
     assert lines[1].startswith("Guide tag,4,")
     assert any(line.startswith("100 would cost,100,") for line in lines)

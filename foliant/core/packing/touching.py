@@ -157,7 +157,7 @@ def _any_near(shapes: Sequence[shapely.Geometry], other: shapely.Geometry, gap: 
     if gap > 0:
         return bool(shapely.dwithin(shapes, other, gap - SLACK / 2).any())
     over = shapely.intersection(shapes, other)
-    return bool((shapely.area(over) > SLACK).any())
+    return bool((shapely.area(over) > _OVER).any())
 
 
 def proved_clear(

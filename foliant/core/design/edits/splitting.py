@@ -50,7 +50,7 @@ class SplitPiece(Command):
         pieces, serial = [], parts.serial
         for number, tile in enumerate(tiles, 1):
             serial += 1
-            name = f"{whole.name[:60]}, {number} of {len(tiles)}"
+            name = f"{whole.name[:60]} ({number} of {len(tiles)})"
             copies = max(whole.copies, 1)
             own = {"id": f"p{serial}", "name": name, "copies": copies, "bench": whole.bench, "parts": tile}
             pieces.append(build(Piece, own))

@@ -66,6 +66,10 @@ export function guideMarkup(drawing) {
 // What an instance is known by, wherever it lies.
 export const instanceKey = ({ piece, row, number }) => [piece, row, number].filter(Boolean).join(" ");
 
+export const matrixOf = ({ matrix }) => `matrix(${matrix.join(" ")})`;
+// The frame round an instance, which shows that it is chosen.
+export const instanceBox = ({ bounds: [left, top, right, bottom] }) => ({ x: left - 1, y: top - 1, width: right - left + 2, height: bottom - top + 2 });
+
 // Where one more would lie; a press asks for it.
 const ghostMarkup = ({ name, next }) =>
   `<g class="ghost" data-ghost="1" role="button" aria-label="One more ${safe(name)} fits here"><title>One more ${safe(name)} fits here</title><g transform="matrix(${next.matrix.join(" ")})"><path class="ghost-ground" d="${next.d}"/><path d="${next.d}"/></g></g>`;
@@ -80,12 +84,13 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false, gho
       : "";
   const instances = sheet.instances.map((instance) => {
     const key = instanceKey(instance);
-    const [left, top, right, bottom] = instance.bounds;
-    const box = `<rect class="instance-box" x="${left - 1}" y="${top - 1}" width="${right - left + 2}" height="${bottom - top + 2}"/>`;
+    const [left, top, right] = instance.bounds;
+    const { x, y, width: wide, height: high } = instanceBox(instance);
+    const box = `<rect class="instance-box" x="${x}" y="${y}" width="${wide}" height="${high}"/>`;
     const state = `${key === chosen ? " chosen" : ""}${instance.wrong ? " wrong" : ""}`;
     const pin = instance.locked && interactive ? `<circle class="instance-pin" cx="${(left + right) / 2}" cy="${top}" r="1.6"/>` : "";
     return `<g class="instance${state}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
-      <g transform="matrix(${instance.matrix.join(" ")})">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g>${pin}</g>`;
+      <g transform="${matrixOf(instance)}">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g>${pin}</g>`;
   });
   // The slots of a jig are only looked at and switched: no machine ever sees them.
   const holes = slots.map(({ number, d, off }) => `<g class="slot${off ? " off" : ""}" data-slot="${number}" role="img" aria-label="Slot ${number}${off ? ", off" : ""}"><path d="${d}"/></g>`);

@@ -62,7 +62,7 @@ export function register(Alpine) {
       const { name } = project.scenes[piece];
       const count = project.order.length;
       if (!(await project.try({ do: "split-piece", piece }))) return;
-      const sizes = project.order.filter((one) => project.scenes[one].name.startsWith(`${name}, `)).map((one) => project.scenes[one].size);
+      const sizes = project.order.filter((one) => project.scenes[one].name.startsWith(`${name} (`)).map((one) => project.scenes[one].size);
       toasts.say(`${name} is ${project.order.length - count} pieces now, which fit together: ${[...new Set(sizes)].join(" and ")}. It stays itself, with none of it wanted.`, { action: "Undo", run: () => project.walk("undo"), seconds: 15 });
     },
     get usedSays() {

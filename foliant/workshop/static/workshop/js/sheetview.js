@@ -1,7 +1,25 @@
 // The sheet as the last four stations show it, in one place.
 
-import { defs, sheetMarkup } from "./drawing.js";
+import { defs, instanceBox, instanceKey, matrixOf, sheetMarkup } from "./drawing.js";
 import { Viewport } from "./viewport.js";
+
+// Whether nothing differs between two sheets but where the same instances lie: as one answer of packing after another.
+function onlyMoved(before, after) {
+  const same = (one, at) => instanceKey(one) === instanceKey(after.instances[at]) && one.locked === after.instances[at].locked;
+  return before.pieces === after.pieces && before.instances !== after.instances && before.instances.length === after.instances.length && before.instances.every(same);
+}
+
+function moveInstances(svg, instances) {
+  const groups = new Map([...svg.querySelectorAll("[data-instance]")].map((group) => [group.dataset.instance, group]));
+  for (const instance of instances) {
+    const group = groups.get(instanceKey(instance));
+    if (!group) continue;
+    group.classList.toggle("wrong", instance.wrong);
+    group.removeAttribute("transform");
+    group.querySelector("g").setAttribute("transform", matrixOf(instance));
+    for (const [name, value] of Object.entries(instanceBox(instance))) group.querySelector(".instance-box").setAttribute(name, value);
+  }
+}
 
 // Draws a sheet into an SVG. `over` gives markup on top, `under` below; both are asked on every drawing.
 export class SheetView {
@@ -24,8 +42,10 @@ export class SheetView {
   set(sheet) {
     const first = !this.sheet;
     const resized = this.sheet && (this.sheet.width !== sheet.width || this.sheet.height !== sheet.height);
+    const moved = !first && !resized && onlyMoved(this.sheet, sheet);
     this.sheet = sheet;
     if (first || resized) this.fit();
+    else if (moved) moveInstances(this.view.svg, sheet.instances);
     else this.draw();
   }
 

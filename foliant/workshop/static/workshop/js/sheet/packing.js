@@ -4,6 +4,7 @@ import { ask, get, post } from "../api.js";
 import { plain } from "../plain.js";
 
 const LOOK_EVERY = 400; // ms
+const LOOK_LATER = 3; // ms more for each instance, as many take longer to draw anew
 const ROOM_AFTER = 900; // ms without an edit
 const EASY = 150; // instances among which room is looked for by itself
 
@@ -59,7 +60,7 @@ export const packing = ({ Alpine, project, toasts }) => ({
         const told = await get(`${project.ofSheet("packing")}&seen=${seen}`);
         this.packed = told;
         if (told.instances) [this.better, seen] = [told.instances, told.answers];
-        if (told.busy) await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
+        if (told.busy) await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY + LOOK_LATER * project.view.sheet.instances.length));
       } while (this.packed.busy);
       if (this.packed.state === "found") await this.take();
     } catch (problem) {
@@ -89,7 +90,7 @@ export const packing = ({ Alpine, project, toasts }) => ({
   // How many of a piece a whole sheet takes.
   wholeOf(piece) {
     const found = this.room.find((one) => one.piece === piece);
-    return found ? `a whole sheet takes ${found.whole}` : "";
+    return found?.whole ? `a whole sheet takes ${found.whole}` : "";
   },
   // Where one more of the chosen piece, or else of the first that finds room, would lie; unless all changes.
   get ghost() {
