@@ -150,7 +150,11 @@ def gcode_of_many_moves() -> None:
         "2 s for 100,000",
         good,
     )
-    whole = timed(lambda: plan.__globals__["_plan"].__wrapped__(design).program.seconds, 2)
+    spaced = (
+        edited(design, {"do": "change", "of": "operation engrave", "values": {"interval": 0.066 + n * 1e-5}})
+        for n in range(1, 9)
+    )
+    whole = timed(lambda: plan(next(spaced)).program.seconds, 2)
     row("program and times of the same", f"{whole:.2f} s", "", "", "", True)
 
 

@@ -29,6 +29,7 @@ from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof
 from foliant.core.quantities import with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
+from foliant.core.ticket.fills import compared
 from foliant.core.units import format_duration, format_length
 
 
@@ -49,6 +50,7 @@ def _parser() -> argparse.ArgumentParser:
         ("check", _check, "list what would spoil the job"),
         ("export", _export, "write the sheet as SVG, G-code or a design file"),
         ("estimate", _estimate, "say how long each operation takes"),
+        ("fills", _fills, "compare every way to fill what is engraved, with its time"),
         ("price", _price, "say what the sheet and each piece cost"),
         ("pack", _pack, "lay the pieces close together on the sheet, and write the design"),
         ("program", _program, "print every move, with its operation and instance"),
@@ -60,7 +62,7 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about)
         command.add_argument("design", help="a design file, or - for standard input")
         command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
-        if name in ("check", "export", "estimate", "program", "paper"):
+        if name in ("check", "export", "estimate", "fills", "program", "paper"):
             every = "; else all are checked" if name == "check" else "; else the first"
             command.add_argument("--sheet", type=int, help=f"which sheet of those it takes, from 1{every}")
         command.add_argument("--rows", help="a CSV or XLSX file of rows for the roster, in place of the design's own")
@@ -80,6 +82,9 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument("--overlap", default="10", help="by how much pages overlap, mm unless said")
             command.add_argument("--mirrored", action="store_true", help="as seen from behind")
             command.add_argument("--lines", action="store_true", help="only its lines")
+        elif name == "fills":
+            command.add_argument("--operation", default="engrave", help="the id of the operation")
+            command.add_argument("--json", action="store_true", help="print JSON")
         elif name == "price":
             command.add_argument("--by", default="", help="a column of the roster that tells orders apart; or row")
             command.add_argument("--json", action="store_true", help="print JSON")
@@ -250,6 +255,23 @@ def _estimate(options: argparse.Namespace) -> int:
         for line, seconds in lines:
             print(f"{format_duration(seconds):>8}  {line.title}{'' if line.on else ' (off)'}")
         print(f"{format_duration(path.seconds):>8}  in all, of which {format_duration(path.travel_seconds)} travel")
+    return 0
+
+
+def _fills(options: argparse.Namespace) -> int:
+    design = _read(options)
+    ways = compared(design, _shop_of(options), options.operation, _sheet(design, options))
+    if options.json:
+        rows = [
+            {"way": way.says, "seconds": round(way.seconds, 2), "total": round(way.total, 2), "fastest": way.fastest,
+             "now": way.now, "settings": dict(way.values)}
+            for way in ways
+        ]  # fmt: skip
+        print(json.dumps({"ways": rows}, indent=1, ensure_ascii=False))
+    else:
+        for way in ways:
+            notes = ", the fastest" * way.fastest + ", as it is now" * way.now
+            print(f"{format_duration(way.seconds):>8}  {way.says}{notes}")
     return 0
 
 

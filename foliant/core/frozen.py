@@ -27,14 +27,21 @@ class Frozen(BaseModel):
             return found
 
 
+def whole(value: float | str) -> float | str:
+    """A number that is whole as one that is written so."""
+    return int(value) if isinstance(value, float) and value.is_integer() else value
+
+
 def _as_pairs(value: Any) -> Any:
     return tuple(sorted(value.items())) if isinstance(value, Mapping) else value
 
 
-Numbers = Annotated[
-    tuple[tuple[str, float], ...], BeforeValidator(_as_pairs), PlainSerializer(dict, return_type=dict[str, float])
+Figures = Annotated[
+    tuple[tuple[str, float | str], ...],
+    BeforeValidator(_as_pairs),
+    PlainSerializer(dict, return_type=dict[str, float | str]),
 ]
-"""Numbers by name: an object in JSON, sorted pairs here, as a frozen model must be hashable."""
+"""Numbers, and keys of choices, by name: an object in JSON, sorted pairs here, as a frozen model must be hashable."""
 
 Texts = Annotated[
     tuple[tuple[str, str], ...], BeforeValidator(_as_pairs), PlainSerializer(dict, return_type=dict[str, str])

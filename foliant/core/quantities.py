@@ -16,11 +16,12 @@ from pydantic_core import CoreSchema, core_schema
 from foliant.core.errors import NoSuchValue, Refused
 from foliant.core.lettering.library import check_font, font_name
 from foliant.core.lettering.lines import check_words
-from foliant.core.units import Unit, format_length, format_number, parse_length, parse_number
+from foliant.core.units import MM_PER_INCH, Unit, format_length, format_number, parse_length, parse_number
 
 QuantityKind = Literal[
     "length",
     "lengths",
+    "spacing",
     "angle",
     "percent",
     "speed",
@@ -49,10 +50,14 @@ _SUFFIXES: dict[str, tuple[str, ...]] = {
     "count": ("passes", "pass", "pieces", "piece", "sheets", "sheet", "x"),
     "money": (),
 }
+_SPEEDS = {"mm/min": 1 / 60, "in/s": MM_PER_INCH, "in/min": MM_PER_INCH / 60, "m/min": 1000 / 60}
+_SPEED = re.compile(rf"(?P<number>.+?) ?(?P<unit>{'|'.join(_SPEEDS)})")
 _TEXTS = ("words", "colour", "font", "choice")
 _COLOUR = re.compile("#[0-9a-f]{6}")
 _MOST_LENGTHS = 12
 _HUGE = 10**300
+_PER = re.compile(r"(?P<count>[0-9.]+) ?(?:dpi|lpi|(?:lines?|dots?)? ?(?:/|per|an?) ?(?P<of>mm|inch|in))")
+"""Lines or dots to the millimetre or inch."""
 _KEY = re.compile("[a-z0-9][a-z0-9-]{0,39}")
 
 
@@ -77,8 +82,15 @@ class Quantity:
             return raw
         if self.kind == "lengths":
             return tuple(sorted({parse_length(one, unit) for one in re.split(r"[,;]|\band\b", raw) if one.strip()}))
-        if self.kind == "length":
+        if self.kind == "spacing" and (many := _PER.fullmatch(raw.strip().lower())):
+            per = parse_number(many["count"], ())
+            if per <= 0:
+                raise Refused(f"{self.label} cannot be told by {raw[:20]}: say how many lines there are.")
+            return (1.0 if many["of"] == "mm" else MM_PER_INCH) / per
+        if self.kind in ("length", "spacing"):
             return parse_length(raw, unit)
+        if self.kind == "speed" and (told := _SPEED.fullmatch(raw.strip().lower())):
+            return parse_number(told["number"], ()) * _SPEEDS[told["unit"]]
         number = parse_number(raw, _SUFFIXES[self.kind])
         if self.kind == "count":
             if number != int(number):
@@ -96,7 +108,7 @@ class Quantity:
     def show(self, value: Any, unit: Unit) -> str:
         """The value as the maker reads it, with its unit."""
         match self.kind:
-            case "length":
+            case "length" | "spacing":
                 return format_length(value, unit)
             case "lengths":
                 *most, last = (format_length(one, unit) for one in value)

@@ -11,7 +11,7 @@ from pydantic import model_validator
 
 from foliant.core.design.names import Identifier, NameIfAny
 from foliant.core.errors import Refused
-from foliant.core.frozen import Frozen, Numbers
+from foliant.core.frozen import Figures, Frozen, whole
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, quantity_of
 from foliant.core.works import Work, find_work
@@ -54,7 +54,7 @@ class Operation(Frozen):
     work: Annotated[str, Quantity("words", "The work", check_text=lambda key: find_work(key).key)]
     name: NameIfAny = ""
     on: bool = True
-    settings: Numbers = ()
+    settings: Figures = ()
 
     @model_validator(mode="after")
     def _values_are_of_its_work(self) -> "Operation":
@@ -64,7 +64,7 @@ class Operation(Frozen):
         for field, value in self.settings:
             quantity = quantity_of(self.does.settings, field)
             quantity.check(value)
-            if quantity.kind == "count" and value != int(value):
+            if quantity.kind == "count" and value != int(float(value)):
                 raise Refused(f"{quantity.label} must be a whole number.")
         return self
 
@@ -74,9 +74,9 @@ class Operation(Frozen):
         return find_work(self.work)
 
     @property
-    def own(self) -> dict[str, float]:
+    def own(self) -> dict[str, float | str]:
         """The maker's values over the recipe's."""
-        return {name: int(value) if float(value).is_integer() else value for name, value in self.settings}
+        return {name: whole(value) for name, value in self.settings}
 
     @property
     def title(self) -> str:

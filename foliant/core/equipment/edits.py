@@ -14,7 +14,7 @@ from foliant.core.equipment.recipes import Recipe
 from foliant.core.equipment.shop import Shop
 from foliant.core.equipment.stock import ShelfSheet
 from foliant.core.errors import Refused
-from foliant.core.frozen import Numbers
+from foliant.core.frozen import Figures
 from foliant.core.quantities import build, explain, with_values
 from foliant.core.units import Unit
 from foliant.core.works import find_work
@@ -157,7 +157,7 @@ class KeepRecipe(ShopCommand):
     material: str
     thickness: float
     work: str
-    values: Numbers
+    values: Figures
 
     def apply(self, shop: Shop) -> Shop:
         material = _known(shop, self.material)
@@ -276,7 +276,7 @@ def _added(shop: Shop, what: str, name: str, values: Values) -> Shop:
     return _with(shop, what, [*things, build(_KINDS[what], {**values, "name": name, "key": key})])
 
 
-def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, values: dict[str, float]) -> Shop:
+def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, values: dict[str, float | str]) -> Shop:
     """The shop with a recipe, in place of the one for the same if there is one."""
     if not shop.has_machine(machine):
         raise Refused(f"There is no machine “{machine[:40]}” in the workshop.")
@@ -291,7 +291,7 @@ def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, 
     return _with(shop, "recipe", [*shop.recipes, new])
 
 
-def _nearest_values(shop: Shop, machine: str, material: str, thickness: float, work: str) -> dict[str, float]:
+def _nearest_values(shop: Shop, machine: str, material: str, thickness: float, work: str) -> dict[str, float | str]:
     """Values to start from: those of the recipe for that work that is the most like this."""
     alike = [found for found in shop.recipes if found.work == work]
     if alike:

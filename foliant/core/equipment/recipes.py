@@ -5,7 +5,7 @@ from typing import Annotated
 from pydantic import model_validator
 
 from foliant.core.equipment.names import Key
-from foliant.core.frozen import Frozen, Numbers
+from foliant.core.frozen import Figures, Frozen, whole
 from foliant.core.quantities import Quantity, build, quantity_of, sized
 from foliant.core.units import Unit
 from foliant.core.works import Settings, find_work
@@ -22,7 +22,7 @@ class Recipe(Frozen):
     material: Key
     thickness: Annotated[float, sized("The thickness", 0.05, 50)]
     work: Annotated[str, Quantity("words", "The work", check_text=lambda key: find_work(key).key)]
-    values: Numbers
+    values: Figures
 
     @model_validator(mode="after")
     def _values_are_of_its_work(self) -> "Recipe":
@@ -32,7 +32,7 @@ class Recipe(Frozen):
     @property
     def settings(self) -> Settings:
         """The values as settings of its work."""
-        return build(find_work(self.work).settings, {name: _whole(value) for name, value in self.values})
+        return build(find_work(self.work).settings, {name: whole(value) for name, value in self.values})
 
     @property
     def name(self) -> str:
@@ -51,7 +51,3 @@ class Recipe(Frozen):
     def suits(self, thickness: float) -> bool:
         """Whether it is for stock so thick, mm."""
         return abs(self.thickness - thickness) <= NEAR
-
-
-def _whole(value: float) -> float:
-    return int(value) if float(value).is_integer() else value

@@ -61,7 +61,7 @@ class Program:
     block      (m,)   the number of the block made at each place, in order
     shift      (m, 2) from the piece's coordinates to the sheet's, mm
     operation  (m,)   index of the ticket line
-    instance   (m,)   index of the instance on the sheet
+    instance   (m,)   index of the instance on the sheet; -1 for what is done on all of them as one
     """
 
     machine: MachineProfile
@@ -155,9 +155,13 @@ class Program:
         return float(work[own].sum() + travel[own].sum())
 
     def seconds_by_instance(self, count: int) -> Floats:
-        """How long each of the first `count` instances on the sheet takes, with the travel to it, (count,)."""
+        """How long each of the first `count` instances on the sheet takes, with the travel to it, (count,); what is
+        done on all of them as one is shared alike.
+        """
         work, travel, _ = self._times
-        return np.asarray(np.bincount(self.instance, work + travel, count)[:count], float)
+        own = self.instance >= 0
+        shared = float((work + travel)[~own].sum()) / max(count, 1)
+        return np.asarray(np.bincount(self.instance[own], (work + travel)[own], count)[:count] + shared, float)
 
     def end_of(self, operation: int) -> float:
         """When one line of the ticket is done, in s from the start; 0 where it does nothing."""

@@ -1,17 +1,18 @@
 """The job: a design's sheet as ticket lines with settings, and the program they come to."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from itertools import groupby
 
 import numpy as np
+import shapely
 
 from foliant.core.design import Design, Operation
 from foliant.core.design.benches import every_bench
 from foliant.core.equipment import MachineProfile, Recipe, Shop
 from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out
-from foliant.core.paths import EMPTY, Path, join
+from foliant.core.paths import EMPTY, Path, Region, join
 from foliant.core.paths.nesting import contour
 from foliant.core.program import Block, Program, ProgramBuilder, Strand
 from foliant.core.program.bed import sheet_to_bed
@@ -180,7 +181,8 @@ def _plan(
     doing = _doing(lines, machine, begins)
     done = [_done(sort, doing) for sort in sorts]
     builder = ProgramBuilder(machine, sheet_to_bed(layout.height))
-    items = sorted(items_of(instances, done, sorts), key=_turn)
+    items = [*items_of(instances, done, sorts), *_on_all(instances, sorts, doing)]
+    items.sort(key=_turn)
     for _, group in groupby(items, key=_turn):
         _add(builder, list(group), instances)
     return lines, builder.program()
@@ -195,7 +197,8 @@ def _add(builder: ProgramBuilder, items: Sequence[Item], instances: Sequence[Lai
     if items[0].fills:
         for item in items:
             if isinstance(item.what, Block):
-                builder.add(item.what, instances[item.instance].shift, item.own, item.instance)
+                shift = instances[item.instance].shift if item.instance >= 0 else (0.0, 0.0)
+                builder.add(item.what, shift, item.own, item.instance)
         return
     strands = tuple(item.what for item in items if isinstance(item.what, Strand))
     shifts = tuple(instances[item.instance].shift for item in items)
@@ -245,6 +248,22 @@ class _Doing:
     begins: str
 
 
+def _on_all(instances: Sequence[Laid], sorts: Sequence[Sorted], lines: tuple[_Doing, ...]) -> Iterator[Item]:
+    """What covers the areas of all instances as one, in the coordinates of the sheet."""
+    for doing in lines:
+        if not find_work(doing.work).whole_sheet(doing.settings):
+            continue
+        found = [(sort.faces.get(doing.operation), laid.shift) for sort, laid in zip(sorts, instances, strict=True)]
+        areas = [Region(*_shifted(marks.area, shift)) for marks, shift in found if marks]
+        shape = shapely.union_all([area.shape for area in areas]) if areas else shapely.Polygon()
+        for block in _fills(Marks(Region(join(area.path for area in areas), shape), EMPTY), doing):
+            yield Item(doing.index, 0, doing.index, -1, block)
+
+
+def _shifted(area: Region, shift: tuple[float, float]) -> tuple[Path, shapely.Geometry]:
+    return area.path.moved(*shift), shapely.transform(area.shape, lambda points: points + shift)
+
+
 def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str) -> tuple[_Doing, ...]:
     # To stop and start again takes as long as to fly on for so many mm at full speed.
     worth = machine.travel_speed / machine.acceleration
@@ -272,13 +291,17 @@ def _done(sort: Sorted, lines: tuple[_Doing, ...]) -> Done:
 @remembered
 def _on_face(marks: Marks, doing: _Doing) -> tuple[Block | Strand, ...]:
     """The blocks that fill areas, pass by pass, and the lines."""
-    does, settings = find_work(doing.work), doing.settings
-    blocks = [
-        Block(fill, settings.power, settings.pace) for fill in does.fills(marks, settings, doing.gap) if len(fill)
-    ]
-    fills = (block for block in blocks for _ in range(settings.passes))
+    does = find_work(doing.work)
+    fills = () if does.whole_sheet(doing.settings) else _fills(marks, doing)
     lines = does.lines(marks)
     return *fills, *(_along(contour(lines, i), doing) for i in range(len(lines.starts)))
+
+
+def _fills(marks: Marks, doing: _Doing) -> tuple[Block, ...]:
+    does, settings = find_work(doing.work), doing.settings
+    moves = [fill for fill in does.fills(marks, settings, doing.gap) if len(fill)]
+    blocks = [Block(fill, settings.power, settings.pace) for fill in moves]
+    return tuple(block for block in blocks for _ in range(settings.passes))
 
 
 @remembered

@@ -98,9 +98,15 @@ class Moves:
         return len(self.kinds)
 
     @classmethod
-    def along(cls, kinds: NDArray[np.uint8], points: Floats, dwell: float = 0.0) -> "Moves":
-        """Moves that work, each with a wait of `dwell` s at its end; wherever one does not begin where the last has
-        ended, the tool travels between.
+    def along(
+        cls,
+        kinds: NDArray[np.uint8],
+        points: Floats,
+        dwell: float | Floats = 0.0,
+        working: NDArray[np.bool_] | None = None,
+    ) -> "Moves":
+        """Moves that work unless said otherwise, each with a wait of `dwell` s at its end; wherever one does not begin
+        where the last has ended, the tool travels between.
         """
         gaps = np.flatnonzero(np.hypot(*(points[1:, 0] - points[:-1, 3]).T) > TOGETHER) + 1
         travel = points[gaps - 1][:, [3, 3, 3, 3]]
@@ -108,8 +114,8 @@ class Moves:
         return cls(
             np.insert(kinds, gaps, LINE),
             np.insert(points, gaps, travel, axis=0),
-            np.insert(np.ones(len(kinds), np.bool_), gaps, False),
-            np.insert(np.full(len(kinds), dwell), gaps, 0.0),
+            np.insert(np.ones(len(kinds), np.bool_) if working is None else working, gaps, False),
+            np.insert(np.broadcast_to(np.asarray(dwell, float), len(kinds)), gaps, 0.0),
         )
 
 
@@ -146,6 +152,10 @@ class Work(ABC):
     @abstractmethod
     def lines(self, marks: Marks) -> Path:
         """The contours that it follows, each in one go, in any order."""
+
+    def whole_sheet(self, settings: Settings) -> bool:
+        """Whether it covers the areas of all instances on the sheet as one."""
+        return False
 
     @abstractmethod
     def count(self, marks: Marks, settings: Settings) -> int:

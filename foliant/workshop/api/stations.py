@@ -12,7 +12,7 @@ from foliant.core.formats import WRITERS, written
 from foliant.workshop.actions import KeepAsRecipe
 from foliant.workshop.computing import planned
 from foliant.workshop.makers import own
-from foliant.workshop.presenters import checks, standing, state
+from foliant.workshop.presenters import checks, standing, state, ticket
 
 router = Router()
 SheetNumber = Annotated[int, Query(1, ge=1, le=MOST_SHEETS_IN_ALL)]
@@ -39,6 +39,13 @@ def get_station(request: HttpRequest, project_id: int, station: Station, sheet: 
 def post_recipe(request: HttpRequest, project_id: int, operation: str, bench: str = "") -> dict[str, Any]:
     """Keep the settings of an operation as the recipe for its work."""
     return {"kept": KeepAsRecipe(own(request, project_id), operation, bench).execute().says}
+
+
+@router.get("/projects/{int:project_id}/operations/{operation}/fills")
+def get_fills(request: HttpRequest, project_id: int, operation: str, sheet: SheetNumber = 1) -> dict[str, Any]:
+    """Every way to fill what an operation takes, with its time."""
+    project = own(request, project_id)
+    return {"ways": planned(ticket.ways_view, project.design, project.shop, operation, sheet)}
 
 
 @router.get("/projects/{int:project_id}/rehearsal")

@@ -13,6 +13,7 @@ from foliant.core.equipment import Shop
 from foliant.core.phrases import Value
 from foliant.core.quantities import quantity_of
 from foliant.core.ticket import Job, Line, plan
+from foliant.core.ticket.fills import compared
 from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.units import Unit, format_duration, format_length
 from foliant.core.works import WORKS, Settings
@@ -42,6 +43,23 @@ def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     }
 
 
+def ways_view(design: Design, shop: Shop, operation: str, sheet: int = 1) -> list[dict[str, Any]]:
+    """Every way to fill what an operation takes, with its time, a picture, and the edit that takes it."""
+    return [
+        {
+            "says": way.says,
+            "time": format_duration(way.seconds),
+            "total": format_duration(way.total),
+            "now": way.now,
+            "fastest": way.fastest,
+            "box": way.box,
+            "d": way.picture,
+            "edit": {"do": "change", "of": f"operation {operation}", "values": dict(way.values)},
+        }
+        for way in compared(design, shop, operation, sheet)
+    ]
+
+
 def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[str, Any]]) -> dict[str, Any]:
     unit = job.design.unit
     line = job.lines[number] if number is not None else None
@@ -57,6 +75,7 @@ def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[s
         "takes": takes[:_MOST_TAKEN],
         "more": max(0, len(takes) - _MOST_TAKEN),
         "on": operation.on,
+        "fills": bool(line and line.runs and line.work.filled and any(len(marks.area.path) for marks, _ in line.marks)),
         "spec": _settings(job, operation, line),
         "changed": sorted(operation.own),
         "recipe": f"recipe: {line.recipe.settings.briefly()}" if line and line.recipe else "",

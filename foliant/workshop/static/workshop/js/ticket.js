@@ -1,6 +1,6 @@
 // The Ticket station: operations in run order with their settings.
 
-import { post } from "./api.js";
+import { get, post } from "./api.js";
 import { act } from "./hands.js";
 import { plain } from "./plain.js";
 import { SheetView } from "./sheetview.js";
@@ -16,6 +16,8 @@ export function register(Alpine, boot) {
     carried: "", // the operation that is dragged, and the one it is dragged over
     over: "",
     known: [],
+    compared: "", // the operation whose ways to fill are compared
+    ways: [],
 
     init() {
       this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => this.look }));
@@ -48,6 +50,20 @@ export function register(Alpine, boot) {
       } catch (problem) {
         project.complain(problem);
       }
+    },
+    // Every way to fill what it takes, one under the other.
+    async compare(line) {
+      if (this.compared === line.id) {
+        this.compared = "";
+        return;
+      }
+      [this.compared, this.ways] = [line.id, []];
+      const found = await get(project.ofSheet(`operations/${line.id}/fills`)).catch((problem) => project.complain(problem));
+      if (found && this.compared === line.id) this.ways = found.ways;
+      else if (!found) this.compared = "";
+    },
+    async take(way) {
+      if (await project.try(way.edit)) this.compared = "";
     },
     remove(line) {
       project.try({ do: "remove-operation", operation: line.id });
