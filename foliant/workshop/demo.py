@@ -9,7 +9,7 @@ from typing import Any
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
-from foliant.core.design import Design, apply, read_edit
+from foliant.core.design import Design, Ticket, apply, read_edit
 from foliant.core.design.edits.sheet import TakeStock
 from foliant.core.equipment import SHIPPED
 from foliant.workshop.actions import CreateProject
@@ -20,7 +20,7 @@ DEMO_MAKER = "maker"
 
 def made(name: str, edits: Iterable[dict[str, Any]]) -> Design:
     """The design that a list of edits gives."""
-    design = Design(name=name, stock=TakeStock.of(SHIPPED.shelf[0]).stock)
+    design = Design(name=name, stock=TakeStock.of(SHIPPED.shelf[0]).stock, ticket=Ticket(kerf="on"))
     for edit in edits:
         design = apply(design, read_edit(edit).with_shop(SHIPPED, design))
     return design

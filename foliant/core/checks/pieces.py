@@ -32,7 +32,7 @@ from foliant.core.design.binding import tied_pieces
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid
 from foliant.core.remembering import remembered
-from foliant.core.ticket import Job
+from foliant.core.ticket import Job, cut_width
 
 PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     pieces_have_material,
@@ -57,7 +57,7 @@ def check_piece(design: Design, piece: Piece, shop: Shop) -> tuple[Finding, ...]
     """Every finding about one piece, in its own coordinates, those that stop the job first."""
     design = on_bench(design, piece.bench)
     limit = design.stock.limit(shop.material(design.stock.material))
-    return _check_piece(Bench(piece, limit, shop.machine(design.ticket.machine).kerf, design.unit))
+    return _check_piece(Bench(piece, limit, cut_width(design, shop), design.unit))
 
 
 @remembered

@@ -21,6 +21,9 @@ Mark = Literal["engraves", "scores", "inner", "outer"]
 
 BEGINS = (("anywhere", "wherever it is nearest"), ("smooth", "away from corners"))
 
+KERF = (("off", "along the drawn line"), ("on", "beside it, by half of what they are wide"))
+"""Whether cuts make up for their own width."""
+
 MOST_OPERATIONS = 60
 
 
@@ -90,6 +93,7 @@ class Ticket(Frozen):
 
     machine     the key of a machine of the shop
     begins      where on a closed contour the tool may begin
+    kerf        whether cuts run beside the edges by half of their width, outside outer edges and inside inner ones
     operations  those of Foliant's that were changed, and all that were added
     order       ids in the order that the maker gave; what is not named stands where Foliant puts it
     """
@@ -98,6 +102,7 @@ class Ticket(Frozen):
     begins: Annotated[Literal["anywhere", "smooth"], Quantity("choice", "Where cuts begin", choices=BEGINS)] = (
         "anywhere"
     )
+    kerf: Annotated[Literal["off", "on"], Quantity("choice", "Where cuts run", choices=KERF)] = "off"
     operations: tuple[Operation, ...] = ()
     order: tuple[Identifier, ...] = ()
 
@@ -112,7 +117,7 @@ class Ticket(Frozen):
 
     def sentence(self, about: str) -> list[Bit]:
         """The ticket as a phrase; `about` says what lies on which machine."""
-        return [Value("machine"), about, "; cuts begin ", Value("begins")]
+        return [Value("machine"), about, "; cuts run ", Value("kerf"), " and begin ", Value("begins")]
 
     @property
     def listed(self) -> tuple[Operation, ...]:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
 from foliant.core.paths.nesting import chosen_contours
-from foliant.core.paths.overlay import NOTHING, Region, fine_shape, without_slivers
+from foliant.core.paths.overlay import NOTHING, Region, combine, fine_shape, without_slivers
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
 from foliant.core.paths.retrace import as_lines, retrace
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
@@ -63,6 +63,13 @@ def offset(region: Region, distance: float, joins: Joins = "round", closes: floa
         moved = join([moved, _rounds(shape, closes / 2)])
         shape = _buffered(shape, -closes / 2, joins)
     return _told(shape, moved, abs(distance) + closes)
+
+
+def beside(contour: Path, distance: float) -> Path:
+    """What runs beside a closed contour at a distance, outside it, or inside where that is negative: one contour, or
+    more where it meets itself, or none where nothing is left.
+    """
+    return offset(combine([contour]), distance).path
 
 
 def widened(path: Path, width: float, ends: Ends = "round", joins: Joins = "round") -> Region:

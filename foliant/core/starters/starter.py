@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from foliant.core.design import Design, Stock, apply, read_edit
+from foliant.core.design import Design, Stock, Ticket, apply, read_edit
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.quantities import Quantity, quantity_of
@@ -70,7 +70,7 @@ def _asked(design: Design, address: str) -> tuple[Quantity, str]:
 @remembered
 def _begun(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) -> Design:
     """Kept: letters that are fitted take a second."""
-    design = Design(stock=stock)
+    design = Design(stock=stock, ticket=Ticket(kerf="on"))
     given = (*values, *starter.says[len(values) :])
     asked = [typed(*address.rpartition(" ")[::2], text) for address, text in zip(starter.asks, given, strict=False)]
     named = {"do": "rename", "name": starter.name}

@@ -14,6 +14,7 @@ from foliant.core.equipment import MachineProfile, Recipe, Shop
 from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out
 from foliant.core.paths import EMPTY, Path, Region, join
 from foliant.core.paths.nesting import contour
+from foliant.core.paths.offset import beside
 from foliant.core.program import Block, Program, ProgramBuilder, Strand
 from foliant.core.program.bed import sheet_to_bed
 from foliant.core.program.travel import tour
@@ -22,6 +23,7 @@ from foliant.core.remembering import remembered
 from foliant.core.ticket.ordering import Done, Item, items_of
 from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.works import Marks, Settings, Work, find_work
+from foliant.core.works.cut import CutSettings
 
 MOST_MOVES = 1_500_000
 """Moves that one operation may take: some 200 MB while it is planned, and hours of burning."""
@@ -132,7 +134,7 @@ def plan(design: Design, shop: Shop, sheet: int = 1) -> Job:
     design, sheet = at_sheet(design, sheet) if not design.bench else (design, sheet)
     layout = lay_out(design, sheet)
     machine = shop.machine(design.ticket.machine)
-    lines, program = _plan(layout, machine, _asked(design, shop), design.ticket.begins)
+    lines, program = _plan(layout, machine, _asked(design, shop), design.ticket.begins, design.ticket.kerf == "on")
     return Job(design, shop, machine, layout, lines, program)
 
 
@@ -165,6 +167,13 @@ def settings_of(design: Design, shop: Shop, operation: Operation) -> tuple[Recip
     return recipe, build(kind, values) if needed <= set(values) else None
 
 
+def cut_width(design: Design, shop: Shop) -> float:
+    """How wide the cut of inner edges is on the bench where a design stands, mm."""
+    machine = shop.machine(design.ticket.machine)
+    _, settings = settings_of(design, shop, design.ticket.operation("inner"))
+    return machine.kerf if settings is None else kerf_of(settings, machine)
+
+
 def _asked(design: Design, shop: Shop) -> tuple[Asked, ...]:
     """Every operation of the ticket with its settings."""
     return tuple((operation, *settings_of(design, shop, operation)) for operation in design.ticket.listed)
@@ -172,13 +181,13 @@ def _asked(design: Design, shop: Shop) -> tuple[Asked, ...]:
 
 @remembered
 def _plan(
-    layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...], begins: str
+    layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...], begins: str, beside_edges: bool
 ) -> tuple[tuple[Line, ...], Program]:
     instances = layout.instances
     sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
     every = (_line(one, instances, sorts) for one in asked)
     lines = tuple(line for line in every if line.marks)
-    doing = _doing(lines, machine, begins)
+    doing = _doing(lines, machine, begins, beside_edges)
     done = [_done(sort, doing) for sort in sorts]
     builder = ProgramBuilder(machine, sheet_to_bed(layout.height))
     items = [*items_of(instances, done, sorts), *_on_all(instances, sorts, doing)]
@@ -238,6 +247,7 @@ class _Doing:
     operation  its id
     gap        over less than so many mm it is quicker to fly on along a row than to come back
     begins     where closed contours may begin: see `Ticket`
+    aside      how far beside the edges it runs, mm
     """
 
     index: int
@@ -246,6 +256,7 @@ class _Doing:
     settings: Settings
     gap: float
     begins: str
+    aside: float
 
 
 def _on_all(instances: Sequence[Laid], sorts: Sequence[Sorted], lines: tuple[_Doing, ...]) -> Iterator[Item]:
@@ -264,11 +275,19 @@ def _shifted(area: Region, shift: tuple[float, float]) -> tuple[Path, shapely.Ge
     return area.path.moved(*shift), shapely.transform(area.shape, lambda points: points + shift)
 
 
-def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str) -> tuple[_Doing, ...]:
+def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str, beside_edges: bool) -> tuple[_Doing, ...]:
     # To stop and start again takes as long as to fly on for so many mm at full speed.
     worth = machine.travel_speed / machine.acceleration
     return tuple(
-        _Doing(index, line.id, line.work.key, line.settings, line.settings.pace * worth, begins)
+        _Doing(
+            index,
+            line.id,
+            line.work.key,
+            line.settings,
+            line.settings.pace * worth,
+            begins,
+            kerf_of(line.settings, machine) / 2 if beside_edges else 0.0,
+        )
         for index, line in enumerate(lines)
         if line.settings and line.runs
     )
@@ -283,8 +302,8 @@ def _done(sort: Sorted, lines: tuple[_Doing, ...]) -> Done:
             faces.append((doing.index, _on_face(marks, doing)))
         for number, taker in enumerate(sort.edges):
             if taker == doing.operation:
-                line = _edge(sort.outline, number, doing)
-                edges.append((doing.index, int(sort.depth[number]), line, find_work(doing.work).through))
+                depth, through = int(sort.depth[number]), find_work(doing.work).through
+                edges += [(doing.index, depth, line, through) for line in _edge(sort.outline, number, depth, doing)]
     return Done(tuple(faces), tuple(edges))
 
 
@@ -305,9 +324,19 @@ def _fills(marks: Marks, doing: _Doing) -> tuple[Block, ...]:
 
 
 @remembered
-def _edge(outline: Path, number: int, doing: _Doing) -> Strand:
-    """One contour of an outline: the same line as long as the outline is the same."""
-    return _along(contour(outline, number), doing)
+def _edge(outline: Path, number: int, depth: int, doing: _Doing) -> tuple[Strand, ...]:
+    """One contour of an outline, or what runs beside it: the same lines as long as the outline is the same."""
+    line = contour(outline, number)
+    if doing.aside and line.closed[0]:
+        line = beside(line, doing.aside if depth % 2 == 0 else -doing.aside)
+    return tuple(_along(contour(line, at), doing) for at in range(len(line.starts)))
+
+
+def kerf_of(settings: Settings, machine: MachineProfile) -> float:
+    """How wide a cut is with these settings, mm; 0 for what does not cut."""
+    if not isinstance(settings, CutSettings):
+        return 0.0
+    return machine.kerf if settings.kerf is None else settings.kerf
 
 
 def _along(line: Path, doing: _Doing) -> Strand:

@@ -1,6 +1,34 @@
-"""Cutting: through the material, along every edge."""
+"""Cutting: through the material, along every edge; or only through what lies uppermost."""
 
+from collections.abc import Sequence
+from typing import Annotated
+
+import numpy as np
+
+from foliant.core.paths import Path
+from foliant.core.phrases import Bit, Value
+from foliant.core.quantities import Quantity, sized
+from foliant.core.works.dashes import with_bridges
 from foliant.core.works.following import FollowingWork
+from foliant.core.works.work import Moves, MovingSettings, Settings, as_moves
+
+
+class CutSettings(MovingSettings):
+    """The same, how wide the cut is, and what is left standing so that nothing drops or tilts.
+
+    kerf     mm; None for what the machine's cut is wide
+    bridges  how many stretches of each line are not cut
+    bridge   how long each of them is, mm
+    """
+
+    kerf: Annotated[float | None, sized("The width of the cut", 0, 5)] = None
+    bridges: Annotated[int, Quantity("count", "The number of bridges", 0, 60)] = 0
+    bridge: Annotated[float, sized("The width of a bridge", 0.1, 10)] = 0.6
+
+    def sentence(self) -> Sequence[Bit]:
+        held: list[Bit] = [", ", Value("bridges"), " bridge" if self.bridges == 1 else " bridges"]
+        wide: list[Bit] = [" of ", Value("bridge")] if self.bridges else []
+        return [*super().sentence(), ", ", Value("kerf"), " wide", *held, *wide]
 
 
 class Cut(FollowingWork):
@@ -12,3 +40,22 @@ class Cut(FollowingWork):
     ink = "#7c2d5a"
     swatch = ("M0 8h36", 3.2, "")
     through = True
+    settings = CutSettings
+
+    def along(self, contour: Path, settings: Settings) -> Moves:
+        assert isinstance(settings, CutSettings)
+        if not settings.bridges:
+            return super().along(contour, settings)
+        kinds, points, working = with_bridges(*as_moves(contour), settings.bridges, settings.bridge)
+        times = settings.passes
+        return Moves.along(np.tile(kinds, times), np.tile(points, (times, 1, 1)), working=np.tile(working, times))
+
+
+class KissCut(FollowingWork):
+    """Goes through a foil and not through what carries it: what it goes round is lifted off."""
+
+    key = "kiss"
+    title = "Kiss cutting"
+    verb = "kiss-cut"
+    ink = "#9a4f86"
+    swatch = ("M0 5h36M0 11h36", 1.8, "")

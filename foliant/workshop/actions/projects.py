@@ -34,7 +34,7 @@ def first_design(shop: Shop) -> Design:
     whole = [sheet for sheet in there if not sheet.used] if shop.rates.first == "whole" else []
     sheet = next(iter([*whole, *there]), None)
     stock = TakeStock.of(sheet).stock if sheet else _stock_of(shop.materials[0])
-    return design.model_copy(update={"stock": stock, "ticket": Ticket(machine=shop.machines[0].key)})
+    return design.model_copy(update={"stock": stock, "ticket": Ticket(machine=shop.machines[0].key, kerf="on")})
 
 
 def _stock_of(material: Material) -> Stock:

@@ -102,6 +102,8 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
     else:
         says = f"No recipe to {verb} {sheet} here; type power and speed: "
     known = dict(line.settings) if line and line.settings else operation.own
+    if known.get("kerf") is None:  # where nothing else is said, it is the machine's
+        known["kerf"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)
     words = [text(says, "" if line and line.settings else "quiet")]
     return [*words, *(_said(bit, operation, settings, unit) for bit in settings.sentence())]

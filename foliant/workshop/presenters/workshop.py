@@ -10,6 +10,7 @@ from foliant.core.packing.room import largest_rectangle
 from foliant.core.quantities import quantity_of
 from foliant.core.units import format_length
 from foliant.core.works import WORKS
+from foliant.core.works.cut import CutSettings
 from foliant.workshop.models import Workshop, shop_of
 from foliant.workshop.presenters.slots import slot_data
 from foliant.workshop.presenters.spec import Bit, material_choices, said, say, text, value
@@ -118,6 +119,8 @@ def _recipes(shop: Shop) -> dict[str, dict[str, list[dict[str, Any]]]]:
 def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
     of, unit = f"recipe {recipe.key}", shop.unit
     settings = recipe.settings
+    if isinstance(settings, CutSettings) and settings.kerf is None:
+        settings = settings.model_copy(update={"kerf": shop.machine(recipe.machine).kerf})
     thick = value(of, recipe, "thickness", unit)
     verb = WORKS[recipe.work].verb.capitalize()
     return [text(f"{verb} "), thick, text(": "), *(say(of, settings, word, unit) for word in settings.sentence())]
