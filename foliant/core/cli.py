@@ -25,11 +25,12 @@ from foliant.core.machine.simulator import serve
 from foliant.core.making import made_here
 from foliant.core.paths import ARC
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
-from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof
+from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
 from foliant.core.quantities import with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.ticket.fills import compared
+from foliant.core.ticket.only import only
 from foliant.core.units import format_duration, format_length
 
 
@@ -54,6 +55,7 @@ def _parser() -> argparse.ArgumentParser:
         ("price", _price, "say what the sheet and each piece cost"),
         ("pack", _pack, "lay the pieces close together on the sheet, and write the design"),
         ("program", _program, "print every move, with its operation and instance"),
+        ("ticket", _ticket, "write the ticket of a sheet on one page, as PDF"),
         ("proof", _proof, "write a page of all rows with their pictures, as PDF or PNG"),
         ("paper", _paper, "write a sheet or a piece in true size over pages, as PDF"),
         ("outline", _outline, "print each piece's outline as SVG path data"),
@@ -62,7 +64,7 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about)
         command.add_argument("design", help="a design file, or - for standard input")
         command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
-        if name in ("check", "export", "estimate", "fills", "program", "paper"):
+        if name in ("check", "export", "estimate", "fills", "program", "paper", "ticket"):
             every = "; else all are checked" if name == "check" else "; else the first"
             command.add_argument("--sheet", type=int, help=f"which sheet of those it takes, from 1{every}")
         command.add_argument("--rows", help="a CSV or XLSX file of rows for the roster, in place of the design's own")
@@ -71,6 +73,7 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument(
                 "--to", required=True, help=f"the file to write: {', '.join('.' + w for w in WRITERS)}"
             )
+            command.add_argument("--only", default="", help="only some of it: operation ID, or piece ID")
         elif name == "pack":
             command.add_argument("--to", help="the design file to write; else nothing is")
             command.add_argument("--seconds", type=float, default=3.0, help="how long to look for better ways")
@@ -82,6 +85,8 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument("--overlap", default="10", help="by how much pages overlap, mm unless said")
             command.add_argument("--mirrored", action="store_true", help="as seen from behind")
             command.add_argument("--lines", action="store_true", help="only its lines")
+        elif name == "ticket":
+            command.add_argument("--to", required=True, help="the PDF file to write")
         elif name == "fills":
             command.add_argument("--operation", default="engrave", help="the id of the operation")
             command.add_argument("--json", action="store_true", help="print JSON")
@@ -180,7 +185,7 @@ def _export(options: argparse.Namespace) -> int:
     writer = WRITERS.get(target.suffix.lstrip(".").lower())
     if writer is None:
         raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
-    _write(target, writer.write(_job(options)))
+    _write(target, writer.write(only(_job(options), options.only)))
     return 0
 
 
@@ -221,6 +226,11 @@ def _proof(options: argparse.Namespace) -> int:
     target = Path(options.to)
     ending = target.suffix.lstrip(".").lower()
     _write(target, write_proof(_read(options), _shop_of(options), ending, options.true_size, options.prices))
+    return 0
+
+
+def _ticket(options: argparse.Namespace) -> int:
+    _write(Path(options.to), write_ticket(_job(options)))
     return 0
 
 

@@ -361,6 +361,7 @@ class Run(models.Model):
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
     revision = models.PositiveIntegerField()
     sheet = models.PositiveIntegerField(default=1)
+    only = models.CharField(max_length=40, blank=True)
     bench = models.CharField(max_length=16, blank=True)
     program = models.BinaryField(default=bytes)
     machine = models.CharField(max_length=60)

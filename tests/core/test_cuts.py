@@ -1,6 +1,7 @@
 """The width of the cut made up for, bridges that hold, perforations and kiss cuts."""
 
 import json
+from pathlib import Path as FilePath
 from typing import Any
 
 import numpy as np
@@ -10,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from foliant.core.checks import check
+from foliant.core.cli import main
 from foliant.core.design import Design, read_design
 from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
@@ -17,7 +19,9 @@ from foliant.core.formats.gcode import write_gcode
 from foliant.core.paths import Path, curves
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.shapes import rectangle
+from foliant.core.proof import write_ticket
 from foliant.core.starters import STARTERS
+from foliant.core.ticket.only import choices, only
 from foliant.core.ticket.taking import takes
 from foliant.core.works.dashes import perforated, with_bridges
 from foliant.core.works.work import as_moves
@@ -153,3 +157,49 @@ def test_what_no_cut_can_be_is_a_sentence(values: dict[str, str]) -> None:
     with pytest.raises(Refused):
         edited(one_piece(put("circle", diameter=30)), {"do": "change", "of": "operation outer", "values": values})
     assert SHIPPED.machines[0].kerf == 0.12
+
+
+def with_a_ring() -> Design:
+    """Two pieces on a sheet: one engraved, one plain."""
+    ring = [{"do": "add-piece", "name": "Ring"}, put("circle", "p4", diameter=30, x=15, y=15)]
+    return edited(one_piece(put("rectangle", width=60, height=30), put("words", text="Maud", cap_height=8)), *ring)
+
+
+def test_one_operation_or_one_piece_is_done_alone_with_its_own_time() -> None:
+    job = plan(with_a_ring())
+    assert [key for key, _ in choices(job)] == ["operation engrave", "operation outer", "piece p1", "piece p4"]
+    parts = {key: only(job, key) for key, _ in choices(job)}
+    assert {len(one.program.toolpath()) > 0 for one in parts.values()} == {True}
+    outer = parts["operation outer"].program
+    assert outer.seconds < job.program.seconds
+    assert set(outer.operation.tolist()) == {1}
+    assert {line.id for line in parts["operation outer"].lines if line.runs} == {"outer"}
+    ring = parts["piece p4"]
+    assert set(ring.program.instance.tolist()) == {1}
+    assert len(takes(ring)) == 1
+    assert not takes(parts["operation engrave"])
+    assert only(job, "") is job
+    text = write_gcode(parts["operation outer"])
+    assert "; Outer edges" in text
+    assert "; Engraving" not in text
+    with pytest.raises(Refused, match="not on this sheet any more"):
+        only(job, "operation score")
+
+
+def test_the_ticket_is_written_on_one_page_and_only_some_of_it_as_a_file(tmp_path: FilePath) -> None:
+    notes = {
+        "do": "change",
+        "of": "ticket",
+        "values": {"before": "mask the face", "after": "paint, then peel the mask"},
+    }
+    file = tmp_path / "tags.json"
+    file.write_text(edited(with_a_ring(), notes).model_dump_json())
+    assert main(["ticket", str(file), "--to", str(tmp_path / "ticket.pdf")]) == 0
+    content = (tmp_path / "ticket.pdf").read_bytes()
+    assert content.count(b"/Type /Page\n") == 1
+    assert main(["export", str(file), "--only", "operation outer", "--to", str(tmp_path / "outer.gcode")]) == 0
+    assert main(["export", str(file), "--only", "operation moon", "--to", str(tmp_path / "no.gcode")]) == 2
+    with pytest.raises(Refused, match="at most 400"):
+        edited(with_a_ring(), {**notes, "values": {"before": "mask " * 100}})
+    with pytest.raises(Refused, match="nothing on the ticket"):
+        write_ticket(plan(Design()))

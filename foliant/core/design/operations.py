@@ -25,6 +25,7 @@ KERF = (("off", "along the drawn line"), ("on", "beside it, by half of what they
 """Whether cuts make up for their own width."""
 
 MOST_OPERATIONS = 60
+_LONGEST_NOTE = 400
 
 
 @dataclass(frozen=True)
@@ -88,12 +89,20 @@ class Operation(Frozen):
         return self.name or (standard.title if standard else self.does.title)
 
 
+def _check_note(text: str) -> str:
+    plain = " ".join(text.split())
+    if len(plain) > _LONGEST_NOTE:
+        raise Refused(f"A note holds at most {_LONGEST_NOTE} characters and this has {len(plain):,}.")
+    return plain
+
+
 class Ticket(Frozen):
     """The machine that is to do the work, and what the maker changed and added.
 
     machine     the key of a machine of the shop
     begins      where on a closed contour the tool may begin
     kerf        whether cuts run beside the edges by half of their width, outside outer edges and inside inner ones
+    before      what the maker does by hand before it runs, and `after` it
     operations  those of Foliant's that were changed, and all that were added
     order       ids in the order that the maker gave; what is not named stands where Foliant puts it
     """
@@ -103,6 +112,8 @@ class Ticket(Frozen):
         "anywhere"
     )
     kerf: Annotated[Literal["off", "on"], Quantity("choice", "Where cuts run", choices=KERF)] = "off"
+    before: Annotated[str, Quantity("words", "What is done by hand before", check_text=_check_note)] = ""
+    after: Annotated[str, Quantity("words", "What is done by hand after", check_text=_check_note)] = ""
     operations: tuple[Operation, ...] = ()
     order: tuple[Identifier, ...] = ()
 

@@ -13,6 +13,7 @@ from foliant.core.formats.gcode import write_gcode
 from foliant.core.formats.hpgl import write_hpgl
 from foliant.core.formats.svg import write_svg
 from foliant.core.ticket import Job, plan
+from foliant.core.ticket.only import only
 
 
 @dataclass(frozen=True)
@@ -34,11 +35,13 @@ WRITERS: dict[str, Writer] = {
 }
 
 
-def written(design: Design, shop: Shop, ending: str, sheet: int = 1) -> bytes:
-    """One of a design's sheets in a format of `WRITERS`; its design file also where the sheet cannot be planned."""
+def written(design: Design, shop: Shop, ending: str, sheet: int = 1, what: str = "") -> bytes:
+    """One of a design's sheets in a format of `WRITERS`, or only some of it, see `only`; its design file also where the
+    sheet cannot be planned.
+    """
     if ending == DESIGN_ENDING:
         return write_design(design).encode()
-    return WRITERS[ending].write(plan(design, shop, sheet))
+    return WRITERS[ending].write(only(plan(design, shop, sheet), what))
 
 
 __all__ = ["WRITERS", "Writer", "write_design", "write_gcode", "write_svg", "written"]

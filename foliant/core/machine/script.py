@@ -10,6 +10,7 @@ from foliant.core.errors import Refused
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.layout import all_sheets
 from foliant.core.ticket import Job, plan
+from foliant.core.ticket.only import only
 
 ScriptKind = Literal["job", "trace"]
 
@@ -25,8 +26,10 @@ class Script:
     seconds: float
 
 
-def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1) -> Script:
-    """The job of one of a design's sheets, or a trace of its bounds; raises `Refused` where it should not run."""
+def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what: str = "") -> Script:
+    """The job of one of a design's sheets or only some of it, see `only`, or a trace of its bounds. Raises `Refused`
+    where it should not run.
+    """
     job = plan(design, shop, sheet)
     if sheet > (count := len(all_sheets(design))):
         raise Refused(f"There is no sheet {sheet} any more: the design takes {count}.")
@@ -37,6 +40,7 @@ def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1) -> S
     stops = [finding for finding in check(job) if finding.level == "stop"]
     if stops:
         raise Refused(f"The check found what would spoil the job: {stops[0].sentence}")
+    job = only(job, what)
     if not len(job.program):
         raise Refused("Nothing on the ticket is on, so the machine would do nothing.")
     return Script(tuple(run_lines(job)), len(job.program), job.program.seconds)

@@ -2,6 +2,16 @@
 
 from foliant.core.proof.pages import Page, proof_pages
 from foliant.core.proof.paper import SIZES, Paper, paper_pages
-from foliant.core.proof.writing import PROOFS, write_paper, write_proof
+from foliant.core.proof.writing import PROOFS, write_paper, write_proof, write_ticket
 
-__all__ = ["PROOFS", "SIZES", "Page", "Paper", "paper_pages", "proof_pages", "write_paper", "write_proof"]
+__all__ = [
+    "PROOFS",
+    "SIZES",
+    "Page",
+    "Paper",
+    "paper_pages",
+    "proof_pages",
+    "write_paper",
+    "write_proof",
+    "write_ticket",
+]

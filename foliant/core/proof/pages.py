@@ -13,9 +13,8 @@ from foliant.core.design.binding import bound_rows, tied_pieces
 from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
 from foliant.core.lettering import Style, set_lines
-from foliant.core.paths import Path, join
+from foliant.core.paths import Path, PathPen, join
 from foliant.core.pricing import Price
-from foliant.core.units import format_length
 
 WIDE, HIGH = 210.0, 297.0
 """A page of A4, mm."""
@@ -29,7 +28,7 @@ _COLUMNS = 3
 _PICTURE = 38.0
 _CAPTION = 11.0
 _FREE: Mapping[tuple[str, str], Price] = MappingProxyType({})
-_INK, QUIET, _RULE = "#2a2521", "#6d6357", "#d8cdb8"
+INK, QUIET, _RULE = "#2a2521", "#6d6357", "#d8cdb8"
 
 
 @dataclass(frozen=True, eq=False)
@@ -85,7 +84,7 @@ def proof_pages(
         raise Refused(f"A picture shows at most {MOST_ROWS_OF_A_PICTURE} rows; this has {len(entries):,}: save a PDF.")
     stuffs = {there.bench: shop.material(there.stock.material) for there in every_bench(design)}
     from_what = " and ".join(
-        f"{format_length(there.stock.thickness, design.unit)} {stuffs[there.bench].name}"
+        f"{formatlength_of_text(there.stock.thickness, design.unit)} {stuffs[there.bench].name}"
         for there in every_bench(design)
     )
     count = "1 piece" if len(entries) == 1 else f"{len(entries):,} pieces"
@@ -123,7 +122,7 @@ def _made(piece: Piece) -> ResolvedPiece | None:
 
 def _note(piece: Piece, design: Design) -> str:
     left, top, right, bottom = resolve(piece).bounds
-    size = f"{format_length(right - left, design.unit, with_unit=False)} × {format_length(bottom - top, design.unit)}"
+    size = f"{formatlength_of_text(right - left, design.unit, with_unit=False)} × {formatlength_of_text(bottom - top, design.unit)}"
     return size if piece.copies == 1 else f"{size}, {piece.copies} of it"
 
 
@@ -148,9 +147,19 @@ def _cell(entry: _Entry, stuff: Material, true_size: bool) -> Page:
         ]
     number = f"{entry.number}  "
     shapes += line_of_text(number, 3.0, (0.0, high + 5.5), QUIET)
-    shapes += line_of_text(entry.name, 3.6, (_length(number, 3.0) + 1, high + 5.5), _INK, most=wide - 8)
+    shapes += line_of_text(entry.name, 3.6, (length_of_text(number, 3.0) + 1, high + 5.5), INK, most=wide - 8)
     shapes += line_of_text(note, 2.6, (0.0, high + 9.8), QUIET, most=wide)
     return Page(wide, high + _CAPTION, shapes)
+
+
+def rectangle_of(left: float, top: float, right: float, bottom: float) -> Path:
+    """A rectangle by its edges."""
+    pen = PathPen()
+    pen.moveTo((left, top))
+    for corner in ((right, top), (right, bottom), (left, bottom)):
+        pen.lineTo(corner)
+    pen.closePath()
+    return pen.path()
 
 
 def drawn(resolved: ResolvedPiece, stuff: Material) -> Iterator[Shape]:
@@ -180,19 +189,20 @@ def _laid(cells: Sequence[Page], title: str, about: str, one_page: bool) -> list
     elif len(pages) > 1:
         for at, page in enumerate(pages, 1):
             said = f"page {at} of {len(pages)}"
-            page.shapes.extend(line_of_text(said, 2.8, (WIDE - _EDGE - _length(said, 2.8), HIGH - 8), QUIET))
+            page.shapes.extend(line_of_text(said, 2.8, (WIDE - _EDGE - length_of_text(said, 2.8), HIGH - 8), QUIET))
     return pages
 
 
 def _heading(title: str, about: str) -> list[Shape]:
     most = WIDE - 2 * _EDGE
     return [
-        *line_of_text(title, 8.0, (_EDGE, _EDGE + 7), _INK, font="alegreya", most=most),
+        *line_of_text(title, 8.0, (_EDGE, _EDGE + 7), INK, font="alegreya", most=most),
         *line_of_text(about, 3.2, (_EDGE, _EDGE + 14), QUIET, most=most),
     ]
 
 
-def _length(text: str, size: float) -> float:
+def length_of_text(text: str, size: float) -> float:
+    """How long a line of text is, mm."""
     left, _, right, _ = set_lines(text, Style(_FACE, "points", size / 0.3528)).bounds
     return right - left
 

@@ -12,7 +12,7 @@ from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.layout import all_sheets, at_sheet, lay_out
 from foliant.core.paths import Path, PathPen, join
-from foliant.core.proof.pages import QUIET, Page, Shape, drawn, line_of_text
+from foliant.core.proof.pages import QUIET, Page, Shape, drawn, line_of_text, rectangle_of
 from foliant.core.quantities import Quantity, sized
 
 Size = Literal["a4", "a3", "letter", "legal", "own"]
@@ -89,7 +89,7 @@ def paper_pages(design: Design, shop: Shop, paper: Paper, piece: str = "", sheet
     else:
         layout = lay_out(design, number)
         name, box = f"{design.name}, sheet {last}", (0.0, 0.0, layout.width, layout.height)
-        shapes = [Shape(_rectangle(*box), "", QUIET, 0.15)]
+        shapes = [Shape(rectangle_of(*box), "", QUIET, 0.15)]
         for laid in layout.instances:
             shapes += [replace(one, path=one.path.moved(*laid.shift)) for one in _of_piece(laid.resolved, stuff, paper)]
     if not any(len(one.path) for one in shapes) or box[2] <= box[0]:
@@ -161,7 +161,7 @@ def _map(tiles: _Tiles, row: int, column: int) -> Iterator[Shape]:
         for c in range(tiles.columns):
             x, y = left + c * wide, top + r * high
             fill = QUIET if (r, c) == (row, column) else ""
-            yield Shape(_rectangle(x, y, x + wide, y + high), fill, QUIET, 0.15)
+            yield Shape(rectangle_of(x, y, x + wide, y + high), fill, QUIET, 0.15)
 
 
 def _of_piece(resolved: ResolvedPiece, stuff: Material, paper: Paper) -> Iterator[Shape]:
@@ -170,15 +170,6 @@ def _of_piece(resolved: ResolvedPiece, stuff: Material, paper: Paper) -> Iterato
         return
     lines = join([resolved.outline.path, resolved.engraved.path, resolved.scored, resolved.strokes, resolved.slits])
     yield Shape(lines, "", _LINE, 0.2)
-
-
-def _rectangle(left: float, top: float, right: float, bottom: float) -> Path:
-    pen = PathPen()
-    pen.moveTo((left, top))
-    for corner in ((right, top), (right, bottom), (left, bottom), (left, top)):
-        pen.lineTo(corner)
-    pen.closePath()
-    return pen.path()
 
 
 def _stroke(pen: PathPen, begin: tuple[float, float], end: tuple[float, float]) -> None:

@@ -17,7 +17,8 @@ from foliant.core.formats.svg import path_data
 from foliant.core.pricing import prices_by_instance
 from foliant.core.proof.pages import Page, Shape, proof_pages
 from foliant.core.proof.paper import Paper, paper_pages
-from foliant.core.ticket import plan_all
+from foliant.core.proof.ticket import ticket_page
+from foliant.core.ticket import Job, plan_all
 
 _POINT = 72 / 25.4  # points in a mm
 _DOTS = 6.0  # in a mm of a picture
@@ -46,6 +47,13 @@ def write_proof(design: Design, shop: Shop, ending: str, true_size: bool = False
 def write_paper(design: Design, shop: Shop, paper: Paper, piece: str = "", sheet: int = 1) -> bytes:
     """A piece, or else a sheet, in true size over pages, as PDF; raises `Refused`."""
     return _write_pdf(paper_pages(design, shop, paper, piece, sheet), design.name)
+
+
+def write_ticket(job: Job) -> bytes:
+    """A job's ticket on one page, as PDF; raises `Refused` where there is nothing to do."""
+    if not job.ready:
+        raise Refused("There is nothing on the ticket that would run yet.")
+    return _write_pdf([ticket_page(job)], job.design.name)
 
 
 def _write_pdf(pages: Sequence[Page], title: str) -> bytes:

@@ -9,8 +9,11 @@ from foliant.core.ticket.sorting import sort_marks
 def takes(job: Job) -> Used:
     """The outlines of what a job cuts out of its sheet; none where nothing on the ticket goes through an outer edge."""
     through = {line.id for line in job.lines if line.runs and line.work.through}
+    worked_on = set(job.program.instance.tolist())
     cut_out = []
-    for laid in job.layout.instances:
+    for number, laid in enumerate(job.layout.instances):
+        if number not in worked_on:
+            continue
         sort = sort_marks(laid.piece, laid.resolved)
         outer = {taker for taker, depth in zip(sort.edges, sort.depth.tolist(), strict=True) if depth == 0}
         if outer & through:

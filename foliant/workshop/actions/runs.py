@@ -16,6 +16,7 @@ from foliant.core.machine import LinkLost, Script, script_of
 from foliant.core.machine.link import Command
 from foliant.core.machine.script import ScriptKind
 from foliant.core.ticket import plan
+from foliant.core.ticket.only import only
 from foliant.core.ticket.taking import taking
 from foliant.workshop.actions.action import Action
 from foliant.workshop.computing import planned
@@ -36,10 +37,10 @@ SOON = 0.3
 
 
 def worked_out(
-    design: Design, shop: Shop, kind: ScriptKind, note: str, sheet: int
+    design: Design, shop: Shop, kind: ScriptKind, note: str, sheet: int, what: str
 ) -> tuple[Script, TakeFromSheet | None, str]:
     """The lines of a run, what it cuts out of its sheet, and the bench that this is of."""
-    script, job = script_of(design, shop, kind, sheet), plan(design, shop, sheet)
+    script, job = script_of(design, shop, kind, sheet, what), only(plan(design, shop, sheet), what)
     return script, taking(job, note) if kind == "job" else None, job.design.bench
 
 
@@ -50,17 +51,19 @@ class StartRun(Action):
     project: Project
     kind: Run.Kind
     sheet: int = 1
+    only: str = ""
 
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
         note = f"begun {timezone.localdate():%-d %B}: {design.name}"[:120]
-        self.script, taken, bench = planned(worked_out, design, shop, str(self.kind), note, self.sheet)
+        self.script, taken, bench = planned(worked_out, design, shop, str(self.kind), note, self.sheet, self.only)
         machine = machine_of(on_bench(design, bench), shop)
         self.run = Run(
             project=self.project,
             revision=self.project.current,
             sheet=self.sheet,
             bench=bench,
+            only=self.only,
             machine=machine.name,
             address=address_text(machine),
             kind=self.kind,

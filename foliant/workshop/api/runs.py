@@ -22,6 +22,7 @@ class RunIn(Schema):
 
     kind: Literal["job", "trace"]
     sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
+    only: str = Field("", max_length=40)
 
 
 class MachineIn(Schema):
@@ -57,7 +58,7 @@ def post_connect(request: HttpRequest, project_id: int, data: MachineIn) -> dict
 def post_run(request: HttpRequest, project_id: int, data: RunIn) -> dict[str, Any]:
     """Send the job, or a trace of its bounds, to the machine."""
     project = own(request, project_id)
-    run = StartRun(project, Run.Kind(data.kind), data.sheet).execute()
+    run = StartRun(project, Run.Kind(data.kind), data.sheet, data.only).execute()
     return runs.run_view(run, project.design)
 
 

@@ -41,6 +41,17 @@ def post_recipe(request: HttpRequest, project_id: int, operation: str, bench: st
     return {"kept": KeepAsRecipe(own(request, project_id), operation, bench).execute().says}
 
 
+@router.get("/projects/{int:project_id}/ticket.pdf")
+def get_ticket(request: HttpRequest, project_id: int, sheet: SheetNumber = 1) -> HttpResponse:
+    """The ticket on one page."""
+    project = own(request, project_id)
+    response = HttpResponse(
+        planned(ticket.ticket_file, project.design, project.shop, sheet), content_type="application/pdf"
+    )
+    response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}-ticket.pdf"'
+    return response
+
+
 @router.get("/projects/{int:project_id}/operations/{operation}/fills")
 def get_fills(request: HttpRequest, project_id: int, operation: str, sheet: SheetNumber = 1) -> dict[str, Any]:
     """Every way to fill what an operation takes, with its time."""
@@ -57,7 +68,9 @@ def get_rehearsal(request: HttpRequest, project_id: int, sheet: SheetNumber = 1)
 
 
 @router.get("/projects/{int:project_id}/export/{ending}")
-def get_export(request: HttpRequest, project_id: int, ending: str, sheet: SheetNumber = 1) -> HttpResponse:
+def get_export(
+    request: HttpRequest, project_id: int, ending: str, sheet: SheetNumber = 1, only: str = ""
+) -> HttpResponse:
     """The sheet as a file."""
     project = own(request, project_id)
     writer = WRITERS.get(ending)
@@ -65,7 +78,7 @@ def get_export(request: HttpRequest, project_id: int, ending: str, sheet: SheetN
         raise HttpError(404, f"Foliant writes {', '.join(WRITERS)}, not {ending[:20]}.")
     name = (slugify(project.name) or "project") + (f"-{sheet}" if sheet > 1 else "")
     response = HttpResponse(
-        planned(written, project.design, project.shop, ending, sheet), content_type=writer.media_type
+        planned(written, project.design, project.shop, ending, sheet, only), content_type=writer.media_type
     )
     response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
     return response

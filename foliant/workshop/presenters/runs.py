@@ -18,6 +18,7 @@ from foliant.core.ticket import plan
 from foliant.core.units import format_duration
 from foliant.workshop.machines import address_text, driver_for, machine_of
 from foliant.workshop.models import Project, Run
+from foliant.workshop.presenters.ticket import some_of
 
 
 def run_view(run: Run, design: Design) -> dict[str, Any]:
@@ -88,6 +89,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "work": [x0, y0, x1, y1],
         "simulated": machine.link == SIMULATED,
         "bench": job.design.bench,
+        "some": some_of(job),
         "rate": settings.MACHINE_RATE,
         "estimate": format_duration(job.program.seconds),
     }

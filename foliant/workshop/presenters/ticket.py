@@ -11,9 +11,11 @@ from foliant.core.design.operations import STANDARD_OF
 from foliant.core.design.resolve import resolve
 from foliant.core.equipment import Shop
 from foliant.core.phrases import Value
+from foliant.core.proof import write_ticket
 from foliant.core.quantities import quantity_of
 from foliant.core.ticket import Job, Line, plan
 from foliant.core.ticket.fills import compared
+from foliant.core.ticket.only import choices, only
 from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.units import Unit, format_duration, format_length
 from foliant.core.works import WORKS, Settings
@@ -37,6 +39,8 @@ def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
         "changed": bool(design.ticket.operations or design.ticket.order or _anything_assigned(design)),
         "findings": [_finding(found) for found in check(job) if found.station == "ticket" and found.fixes],
+        "notes": _notes(design.ticket, design.unit),
+        "some": some_of(job),
         "total": format_duration(program.seconds),
         "travel": format_duration(program.travel_seconds),
         "moves": len(program),
@@ -58,6 +62,17 @@ def ways_view(design: Design, shop: Shop, operation: str, sheet: int = 1) -> lis
         }
         for way in compared(design, shop, operation, sheet)
     ]
+
+
+def ticket_file(design: Design, shop: Shop, sheet: int = 1) -> bytes:
+    """The ticket on one page, as PDF."""
+    return write_ticket(plan(design, shop, sheet))
+
+
+def some_of(job: Job) -> list[list[str]]:
+    """What may be sent or saved alone, as [name, words, time]."""
+    every = [["", "everything", format_duration(job.program.seconds)]]
+    return every + [[key, says, format_duration(only(job, key).program.seconds)] for key, says in choices(job)]
 
 
 def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[str, Any]]) -> dict[str, Any]:
@@ -84,6 +99,18 @@ def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[s
         "time": format_duration(seconds) if line and line.runs else "–",
         "share": round(100 * seconds / job.program.seconds, 1) if job.program.seconds else 0,
     }
+
+
+def _notes(ticket: Ticket, unit: Unit) -> list[Bit]:
+    """What the maker does by hand, before and after."""
+    before, after = (value("ticket", ticket, field, unit) for field in ("before", "after"))
+    return [
+        text("By hand before it: "),
+        {**before, "text": before["text"] or "nothing"},
+        text("; after it: "),
+        {**after, "text": after["text"] or "nothing"},
+        text("."),
+    ]
 
 
 def _name(operation: Operation, unit: Unit) -> Bit:

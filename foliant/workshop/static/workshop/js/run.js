@@ -11,6 +11,7 @@ export function register(Alpine) {
 
   Alpine.data("runStation", () => ({
     connected: false,
+    only: new URLSearchParams(window.location.search).get("only") ?? "", // what of the job is sent alone
     connecting: false,
     traced: false,
     problem: "",
@@ -129,7 +130,7 @@ export function register(Alpine) {
       this.problem = "";
       this.burnt = null;
       try {
-        project.view.run = await post(`${project.address}/runs`, { kind, sheet: project.view.sheet.number });
+        project.view.run = await post(`${project.address}/runs`, { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "" });
         this.watch();
         project.refresh();
       } catch (problem) {

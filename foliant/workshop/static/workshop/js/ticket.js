@@ -11,6 +11,7 @@ export function register(Alpine, boot) {
   Alpine.data("ticketStation", () => ({
     look: "toolpaths",
     saving: false,
+    only: "", // what of the job is saved alone
     sheetView: null,
     works: boot.works,
     carried: "", // the operation that is dragged, and the one it is dragged over
@@ -65,6 +66,7 @@ export function register(Alpine, boot) {
     async take(way) {
       if (await project.try(way.edit)) this.compared = "";
     },
+    encoded: (line) => encodeURIComponent(`operation ${line.id}`),
     remove(line) {
       project.try({ do: "remove-operation", operation: line.id });
     },
