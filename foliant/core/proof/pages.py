@@ -84,7 +84,7 @@ def proof_pages(
         raise Refused(f"A picture shows at most {MOST_ROWS_OF_A_PICTURE} rows; this has {len(entries):,}: save a PDF.")
     stuffs = {there.bench: shop.material(there.stock.material) for there in every_bench(design)}
     from_what = " and ".join(
-        f"{formatlength_of_text(there.stock.thickness, design.unit)} {stuffs[there.bench].name}"
+        f"{format_length(there.stock.thickness, design.unit)} {stuffs[there.bench].name}"
         for there in every_bench(design)
     )
     count = "1 piece" if len(entries) == 1 else f"{len(entries):,} pieces"
@@ -122,7 +122,7 @@ def _made(piece: Piece) -> ResolvedPiece | None:
 
 def _note(piece: Piece, design: Design) -> str:
     left, top, right, bottom = resolve(piece).bounds
-    size = f"{formatlength_of_text(right - left, design.unit, with_unit=False)} × {formatlength_of_text(bottom - top, design.unit)}"
+    size = f"{format_length(right - left, design.unit, with_unit=False)} × {format_length(bottom - top, design.unit)}"
     return size if piece.copies == 1 else f"{size}, {piece.copies} of it"
 
 
