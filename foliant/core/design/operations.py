@@ -21,7 +21,7 @@ Mark = Literal["engraves", "scores", "inner", "outer"]
 
 BEGINS = (("anywhere", "wherever it is nearest"), ("smooth", "away from corners"))
 
-KERF = (("off", "along the drawn line"), ("on", "beside it, by half of what they are wide"))
+KERF = (("off", "on the drawn line"), ("on", "beside the line, by half their width"))
 """Whether cuts make up for their own width."""
 
 MOST_OPERATIONS = 60

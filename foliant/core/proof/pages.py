@@ -15,6 +15,7 @@ from foliant.core.errors import Refused
 from foliant.core.lettering import Style, set_lines
 from foliant.core.paths import Path, PathPen, join
 from foliant.core.pricing import Price
+from foliant.core.units import format_length
 
 WIDE, HIGH = 210.0, 297.0
 """A page of A4, mm."""

@@ -106,9 +106,9 @@ def _notes(ticket: Ticket, unit: Unit) -> list[Bit]:
     before, after = (value("ticket", ticket, field, unit) for field in ("before", "after"))
     return [
         text("By hand before it: "),
-        {**before, "text": before["text"] or "nothing"},
+        {**before, "text": ticket.before or "nothing"},
         text("; after it: "),
-        {**after, "text": after["text"] or "nothing"},
+        {**after, "text": ticket.after or "nothing"},
         text("."),
     ]
 

@@ -113,6 +113,10 @@ export function register(Alpine) {
       return bounds + burnt + head;
     },
 
+    // How long what is sent takes.
+    get estimate() {
+      return this.machine.some.find(([what]) => what === this.only)?.[2] ?? this.machine.estimate;
+    },
     async connect() {
       this.connecting = true;
       this.problem = "";
