@@ -120,7 +120,7 @@ def test_settings_of_ones_own_are_marked_and_can_be_taken_back(page: Page, go: G
     page.keyboard.press("Enter")
     expect(line).to_contain_text("changed by you")
     expect(line).to_contain_text("recipe: 85 % at 6 mm/s, 2 passes")
-    expect(line).to_contain_text("100 % power wears the machine")
+    expect(line).to_contain_text("So much power wears the machine")
     expect(line.locator(".value.own")).to_have_count(2)
     expect(line.locator(".line-end span").first).not_to_have_text(before)
     line.get_by_role("button", name="Back to the recipe").click()

@@ -14,6 +14,7 @@ from foliant.core.checks.operations import (
     operations_are_not_endless,
     operations_have_settings,
     powers_are_gentle,
+    recipes_are_tested,
     something_is_on,
     speeds_are_real,
 )
@@ -59,6 +60,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     nothing_is_filled_twice,
     the_order_spoils_nothing,
     powers_are_gentle,
+    recipes_are_tested,
     speeds_are_real,
 )
 

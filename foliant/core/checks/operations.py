@@ -6,6 +6,9 @@ from foliant.core.checks.finding import Finding
 from foliant.core.ticket import MOST_MOVES, Job, Line
 from foliant.core.units import format_length, format_number
 
+GENTLE = 95.0
+"""More power than so many percent is remarked on."""
+
 
 def operations_have_settings(job: Job) -> Iterator[Finding]:
     """An operation with neither a recipe nor settings of the maker's own cannot run."""
@@ -54,16 +57,34 @@ def something_is_on(job: Job) -> Iterator[Finding]:
 def powers_are_gentle(job: Job) -> Iterator[Finding]:
     """Full power shortens the life of a laser tube or diode and scorches the work."""
     for line in job.lines:
-        if line.on and line.settings and line.settings.power >= 100:
+        if line.on and line.settings and line.settings.power > GENTLE:
             what = "presses as hard as it can" if job.machine.kind == "blade" else "wears the source and chars the edge"
             yield Finding(
                 "powers_are_gentle",
                 "look",
-                f"{line.title} runs at 100 % power",
-                f"{line.title} runs at 100 % power, which {what}: try less power with a lower speed or one more pass.",
+                f"{line.title} runs at {line.settings.power:g} % power",
+                f"{line.title} runs at {line.settings.power:g} % power, which {what}: try less power with a lower "
+                "speed or one more pass.",
                 "ticket",
                 place=_place(line),
             )
+
+
+def recipes_are_tested(job: Job) -> Iterator[Finding]:
+    """Settings that nobody has tried are told, and kept once they were."""
+    guessed = [line for line in job.lines if line.runs and line.recipe and line.recipe.guessed and not line.overridden]
+    if guessed:
+        names = " and ".join(dict.fromkeys(line.title for line in guessed))
+        origin = guessed[0].recipe.origin if guessed[0].recipe else ""
+        yield Finding(
+            "recipes_are_tested",
+            "look",
+            f"{names}: settings that nobody has tried",
+            f"For {names} there is no recipe for this thickness; the settings are {origin}. Test them on a scrap, and "
+            "keep what works as the recipe on the ticket.",
+            "ticket",
+            place=_place(guessed[0]),
+        )
 
 
 def speeds_are_real(job: Job) -> Iterator[Finding]:

@@ -143,7 +143,7 @@ class AddRecipe(ShopCommand):
                 f"{find_work(self.work).verb} it; change that, or give the material another thickness first."
             )
         values = _nearest_values(shop, self.machine, material.key, free[0], self.work)
-        return _kept(shop, self.machine, material.key, free[0], self.work, values)
+        return _kept(shop, self.machine, material.key, free[0], self.work, values, "to be tested")
 
     def says(self, shop: Shop) -> str:
         return f"add a recipe to {find_work(self.work).verb} {shop.material(self.material).name}"
@@ -158,13 +158,54 @@ class KeepRecipe(ShopCommand):
     thickness: float
     work: str
     values: Figures
+    origin: str = ""
 
     def apply(self, shop: Shop) -> Shop:
         material = _known(shop, self.material)
-        return _kept(shop, self.machine, material.key, self.thickness, self.work, dict(self.values))
+        return _kept(shop, self.machine, material.key, self.thickness, self.work, dict(self.values), self.origin)
 
     def says(self, shop: Shop) -> str:
         return f"keep a recipe to {find_work(self.work).verb} {shop.material(self.material).name}"
+
+
+class CopyRecipes(ShopCommand):
+    """The recipes of one machine for a material for another machine too, but for what that has recipes for."""
+
+    do: Literal["copy-recipes"]
+    machine: str
+    material: str
+    onto: str
+
+    def apply(self, shop: Shop) -> Shop:
+        if not shop.has_machine(self.onto):
+            raise Refused(f"There is no machine “{self.onto[:40]}” in the workshop.")
+        found = shop.recipes_for(self.machine, self.material)
+        missing = [one for one in found if shop.recipe(self.onto, one.material, one.thickness, one.work) is None]
+        if not missing:
+            raise Refused(f"{shop.machine(self.onto).name} has a recipe for all of that already.")
+        for one in missing:
+            origin = f"copied from {shop.machine(self.machine).name}, to be tested"
+            shop = _kept(shop, self.onto, one.material, one.thickness, one.work, dict(one.values), origin)
+        return shop
+
+    def says(self, shop: Shop) -> str:
+        return f"copy recipes to {shop.machine(self.onto).name}"
+
+
+class TakeRecipes(ShopCommand):
+    """Recipes from a list, in place of those for the same."""
+
+    do: Literal["take-recipes"]
+    recipes: Annotated[tuple[Recipe, ...], Field(min_length=1, max_length=2000)]
+
+    def apply(self, shop: Shop) -> Shop:
+        for one in self.recipes:
+            material = _known(shop, one.material)
+            shop = _kept(shop, one.machine, material.key, one.thickness, one.work, dict(one.values), one.origin)
+        return shop
+
+    def says(self, shop: Shop) -> str:
+        return f"take {len(self.recipes)} recipes"
 
 
 class RemoveThing(ShopCommand):
@@ -223,6 +264,8 @@ ShopEdit = Annotated[
     | AddSheet
     | AddRecipe
     | KeepRecipe
+    | CopyRecipes
+    | TakeRecipes
     | RemoveThing
     | TakeFromSheet
     | GiveBack
@@ -276,7 +319,7 @@ def _added(shop: Shop, what: str, name: str, values: Values) -> Shop:
     return _with(shop, what, [*things, build(_KINDS[what], {**values, "name": name, "key": key})])
 
 
-def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, values: dict[str, float | str]) -> Shop:
+def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, values: Values, origin: str) -> Shop:
     """The shop with a recipe, in place of the one for the same if there is one."""
     if not shop.has_machine(machine):
         raise Refused(f"There is no machine “{machine[:40]}” in the workshop.")
@@ -284,7 +327,14 @@ def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, 
     keys = {found.key for found in shop.recipes}
     key = old.key if old else key_for(f"{work}-{material}", keys)
     size = old.thickness if old else thickness
-    data = {"machine": machine, "material": material, "thickness": size, "work": work, "values": values}
+    data = {
+        "machine": machine,
+        "material": material,
+        "thickness": size,
+        "work": work,
+        "values": values,
+        "origin": origin,
+    }
     new = build(Recipe, {"key": key, **data})
     if old:
         return _with(shop, "recipe", [new if found.key == key else found for found in shop.recipes])

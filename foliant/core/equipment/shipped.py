@@ -74,7 +74,9 @@ def _recipes() -> Iterator[Recipe]:
 
 def _recipe(machine: str, material: str, thickness: float, work: str, values: dict[str, float]) -> Recipe:
     short = f"{machine[:5]}-{material[:12]}-{thickness:g}-{work}".replace(".", "")
-    return Recipe(key=short, machine=machine, material=material, thickness=thickness, work=work, values=values)
+    return Recipe(
+        key=short, machine=machine, material=material, thickness=thickness, work=work, values=values, origin="shipped"
+    )
 
 
 SHIPPED = Shop(

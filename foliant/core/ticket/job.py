@@ -11,6 +11,7 @@ import shapely
 from foliant.core.design import Design, Operation
 from foliant.core.design.benches import every_bench
 from foliant.core.equipment import MachineProfile, Recipe, Shop
+from foliant.core.equipment.guessing import guess
 from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out
 from foliant.core.paths import EMPTY, Path, Region, join
 from foliant.core.paths.nesting import contour
@@ -160,7 +161,8 @@ def _effort(design: Design, shop: Shop) -> int:
 def settings_of(design: Design, shop: Shop, operation: Operation) -> tuple[Recipe | None, Settings | None]:
     """What the shop says of an operation, and that with the maker's own values over it; see `Line`."""
     stock = design.stock
-    recipe = shop.recipe(design.ticket.machine, stock.material, stock.thickness, operation.work)
+    asked = (design.ticket.machine, stock.material, stock.thickness, operation.work)
+    recipe = shop.recipe(*asked) or guess(shop, *asked)
     values = {**(dict(recipe.values) if recipe else {}), **operation.own}
     kind = operation.does.settings
     needed = {name for name, field in kind.model_fields.items() if field.is_required()}

@@ -24,6 +24,7 @@ from foliant.workshop.actions.shop import (
     KeepAsRecipe,
     MarkTaken,
     OpenShop,
+    TakeRecipeList,
     UnmarkTaken,
     WalkShop,
 )
@@ -55,6 +56,7 @@ __all__ = [
     "StartRun",
     "StopPacking",
     "TakePacking",
+    "TakeRecipeList",
     "UnmarkTaken",
     "WalkHistory",
     "WalkShop",

@@ -3,12 +3,15 @@
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from django.utils import timezone
+
 from foliant.core.design.benches import on_bench
 from foliant.core.design.budget import weight
 from foliant.core.equipment import SHIPPED, ShopEdit, read_shop_edit
 from foliant.core.equipment.begun import GiveBack, TakeFromSheet
 from foliant.core.equipment.edits import AddJig, KeepRecipe, ReplaceShop
 from foliant.core.errors import Refused
+from foliant.core.formats.recipes_csv import read_recipes
 from foliant.core.formats.shop_file import read_shop_file
 from foliant.core.layout.jigs import jig_of_piece
 from foliant.core.ticket import settings_of
@@ -118,6 +121,17 @@ class OpenShop(Action):
 
 
 @dataclass
+class TakeRecipeList(Action):
+    """Take the recipes of a CSV file; raises `Refused` where it cannot be read."""
+
+    owner: Any
+    content: bytes
+
+    def execute(self) -> ShopState:
+        return _done(self.owner, read_recipes(self.content, shop_of(self.owner.pk)))
+
+
+@dataclass
 class KeepAsRecipe(Action):
     """Keep the settings that an operation of a project's ticket has as the recipe for its work, in the owner's shop."""
 
@@ -138,7 +152,8 @@ class KeepAsRecipe(Action):
             material=design.stock.material,
             thickness=design.stock.thickness,
             work=operation.work,
-            values=dict(settings),
+            values={name: value for name, value in dict(settings).items() if value is not None},
+            origin=f"kept from {self.project.name} on {timezone.localdate():%-d %B %Y}"[:120],
         )
         return _done(owner, edit)
 

@@ -8,11 +8,12 @@ from ninja import File, Router, Schema, UploadedFile
 from foliant.core.equipment import ShopEdit
 from foliant.core.errors import Refused
 from foliant.core.formats.json_file import LARGEST
+from foliant.core.formats.recipes_csv import write_recipes
 from foliant.core.formats.shop_file import write_shop
-from foliant.workshop.actions import ApplyShopEdit, OpenShop, WalkShop
+from foliant.workshop.actions import ApplyShopEdit, OpenShop, TakeRecipeList, WalkShop
 from foliant.workshop.makers import maker_of
 from foliant.workshop.models import shop_of
-from foliant.workshop.presenters.workshop import shop_state
+from foliant.workshop.presenters.workshop import found, shop_state
 
 router = Router()
 
@@ -53,6 +54,27 @@ def post_shop_undo(request: HttpRequest, data: ShopRevisionIn) -> dict[str, Any]
 def post_shop_redo(request: HttpRequest, data: ShopRevisionIn) -> dict[str, Any]:
     """Go forward one state."""
     return _walk(request, data.revision, "redo")
+
+
+@router.get("/shop/recipes")
+def get_recipes(request: HttpRequest, words: str = "") -> dict[str, Any]:
+    """The recipes that words fit."""
+    return {"found": found(shop_of(maker_of(request).pk), words[:100])}
+
+
+@router.get("/shop/recipes.csv")
+def get_recipes_file(request: HttpRequest) -> HttpResponse:
+    """Every recipe as CSV."""
+    response = HttpResponse(write_recipes(shop_of(maker_of(request).pk)), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="recipes.csv"'
+    return response
+
+
+@router.post("/shop/recipes.csv")
+def post_recipes_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
+    """Take the recipes of a list, in place of those for the same."""
+    TakeRecipeList(maker_of(request), file.read()).execute()
+    return shop_state(maker_of(request))
 
 
 def _walk(request: HttpRequest, revision: int, way: Literal["undo", "redo"]) -> dict[str, Any]:

@@ -5,6 +5,7 @@ from typing import Any
 
 from foliant.core.checks import Finding, check
 from foliant.core.checks.marks import MARKED
+from foliant.core.checks.operations import GENTLE
 from foliant.core.design import Design, Operation, Piece, Ticket
 from foliant.core.design.benches import cut_here
 from foliant.core.design.operations import STANDARD_OF
@@ -94,8 +95,10 @@ def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[s
         "spec": _settings(job, operation, line),
         "changed": sorted(operation.own),
         "recipe": f"recipe: {line.recipe.settings.briefly()}" if line and line.recipe else "",
+        "origin": line.recipe.origin if line and line.recipe else "",
+        "guessed": bool(line and line.recipe and line.recipe.guessed),
         "missing": bool(line and line.settings is None),
-        "hot": bool(line and line.settings and line.settings.power >= 100),
+        "hot": bool(line and line.settings and line.settings.power > GENTLE),
         "time": format_duration(seconds) if line and line.runs else "–",
         "share": round(100 * seconds / job.program.seconds, 1) if job.program.seconds else 0,
     }

@@ -5,6 +5,7 @@ from typing import Any
 import shapely
 
 from foliant.core.equipment import Jig, Material, Recipe, ShelfSheet, Shop, gone
+from foliant.core.equipment.finding import found_recipes
 from foliant.core.equipment.machines import KINDS
 from foliant.core.packing.room import largest_rectangle
 from foliant.core.quantities import quantity_of
@@ -111,9 +112,24 @@ def _recipes(shop: Shop) -> dict[str, dict[str, list[dict[str, Any]]]]:
     order = list(WORKS)
     found: dict[str, dict[str, list[dict[str, Any]]]] = {}
     for recipe in sorted(shop.recipes, key=lambda one: (one.thickness, order.index(one.work))):
-        row = {"key": recipe.key, "work": recipe.work, "spec": _recipe(recipe, shop)}
+        row = {"key": recipe.key, "work": recipe.work, "spec": _recipe(recipe, shop), "origin": recipe.origin}
         found.setdefault(recipe.machine, {}).setdefault(recipe.material, []).append(row)
     return found
+
+
+def found(shop: Shop, words: str) -> list[dict[str, str]]:
+    """The recipes that words fit, as where they stand and what they say."""
+    return [
+        {
+            "key": one.key,
+            "machine": one.machine,
+            "material": one.material,
+            "says": f"{WORKS[one.work].verb.capitalize()} {one.thickness:g} mm {shop.material(one.material).name} on "
+            f"{shop.machine(one.machine).name}: {one.settings.briefly()}",
+            "origin": one.origin,
+        }
+        for one in found_recipes(shop, words)
+    ]
 
 
 def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:

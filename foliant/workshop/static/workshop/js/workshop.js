@@ -71,6 +71,8 @@ Alpine.data("workshopPage", () => ({
   newMaterial: "",
   newMachine: "",
   newJig: "",
+  words: "", // that recipes are looked for by, and those that fit
+  hits: [],
 
   get material() {
     return shop.materials.find((thing) => thing.key === shop.material);
@@ -102,6 +104,29 @@ Alpine.data("workshopPage", () => ({
   },
   addSheet() {
     shop.try({ do: "add-sheet", material: shop.material });
+  },
+  async find() {
+    const asked = this.words;
+    const { found } = asked.trim() ? await get(`/shop/recipes?words=${encodeURIComponent(asked)}`).catch(() => ({ found: [] })) : { found: [] };
+    if (asked === this.words) this.hits = found;
+  },
+  goTo(one) {
+    [shop.machine, shop.material] = [one.machine, one.material];
+    [this.words, this.hits] = ["", []];
+  },
+  copyTo(onto) {
+    shop.try({ do: "copy-recipes", machine: shop.machine, material: shop.material, onto });
+  },
+  async takeList() {
+    const form = new FormData();
+    form.append("file", this.$refs.list.files[0]);
+    this.$refs.list.value = "";
+    try {
+      shop.adopt(await send("/shop/recipes.csv", form));
+      say("The recipes of that list are taken.", { action: "Undo", run: () => shop.walk("undo"), seconds: 15 });
+    } catch (problem) {
+      shop.complain(problem);
+    }
   },
   addRecipe(work) {
     shop.try({ do: "add-recipe", machine: shop.machine, material: shop.material, work });
