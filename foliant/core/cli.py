@@ -26,12 +26,16 @@ from foliant.core.making import made_here
 from foliant.core.paths import ARC
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
-from foliant.core.quantities import with_values
+from foliant.core.quantities import quantity_of, with_values
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
+from foliant.core.ticket.cards import Axis, field_card, kerf_gauge, usual_axis
 from foliant.core.ticket.fills import compared
 from foliant.core.ticket.only import only
 from foliant.core.units import format_duration, format_length
+from foliant.core.works import find_work
+
+_USUAL_FIELDS = 5
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -111,6 +115,17 @@ def _parser() -> argparse.ArgumentParser:
     starters.add_argument("--thickness", help="how thick the stock was measured to be, such as 2.9 or 1/8 in")
     starters.add_argument("--json", action="store_true", help="list as JSON")
     starters.set_defaults(run=_starters)
+    card = commands.add_parser("testcard", help="write a card of test fields, or a gauge for the width of the cut")
+    card.add_argument("--shop", help="the shop file: its materials, machines and recipes; else the one that ships")
+    card.add_argument("--machine", default="bench-laser", help="the key of the machine")
+    card.add_argument("--material", default="birch-ply", help="the key of the material")
+    card.add_argument("--thickness", type=float, help="mm; else what the material is sold in first")
+    card.add_argument("--sheet", default="300x200", help="the size of the sheet or scrap, mm")
+    card.add_argument("--work", default="engrave", help="engrave, score or cut; or gauge, for the width of the cut")
+    card.add_argument("--across", default="power", help="a setting, and its values if not the usual: power=20,30,40")
+    card.add_argument("--down", default="speed", help="another, likewise")
+    card.add_argument("--to", required=True, help="the design file to write")
+    card.set_defaults(run=_testcard)
     schema = commands.add_parser("schema", help="print the JSON schema of the design file, or of the shop file")
     schema.add_argument("of", nargs="?", choices=("design", "shop"), default="design")
     schema.set_defaults(run=_schema)
@@ -407,6 +422,30 @@ def _steps(options: argparse.Namespace) -> int:
     else:
         print("\n".join(step.says for step in steps))
     return 0
+
+
+def _testcard(options: argparse.Namespace) -> int:
+    shop = _shop_of(options)
+    material = shop.material(options.material)
+    size = dict(zip(("width", "height"), options.sheet.split("x"), strict=False))
+    thick = {"thickness": options.thickness or material.thicknesses[0]}
+    stock = with_values(Stock(material=material.key), {**size, **thick}, "mm")
+    if options.work == "gauge":
+        design = kerf_gauge(shop, options.machine, stock)
+    else:
+        asked = (shop, options.machine, stock.material, stock.thickness, options.work)
+        across, down = (_axis(text, asked) for text in (options.across, options.down))
+        design = field_card(shop, options.machine, stock, options.work, across, down)
+    _write(Path(options.to), write_design(design).encode())
+    return 0
+
+
+def _axis(text: str, asked: tuple[Shop, str, str, float, str]) -> Axis:
+    field, typed, values = text.partition("=")
+    if not typed:
+        return usual_axis(*asked, field, _USUAL_FIELDS)
+    quantity = quantity_of(find_work(asked[-1]).settings, field)
+    return Axis(field, tuple(quantity.number(value, "mm") for value in values.split(",")))
 
 
 def _schema(options: argparse.Namespace) -> int:

@@ -23,6 +23,7 @@ from foliant.core.frozen import Frozen, Texts
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Across, Down, Quantity, Rotation, sized
 from foliant.core.units import Unit
+from foliant.core.works import find_work
 
 FORMAT: Final = "foliant-design"
 VERSION: Final = 3
@@ -308,6 +309,19 @@ class Bench(Frozen):
     ticket: Ticket = Ticket()
 
 
+class Card(Frozen):
+    """What a test card tries: a work, a setting across with a value for each column, one down for each row, and the
+    operations of its fields, row by row; or without rows and fields, a gauge of the setting across.
+    """
+
+    work: Annotated[str, Quantity("words", "The work", check_text=lambda key: find_work(key).key)]
+    across: Annotated[str, Field(max_length=20)]
+    columns: tuple[float, ...] = Field(min_length=1, max_length=40)
+    down: Annotated[str, Field(max_length=20)] = ""
+    rows: tuple[float, ...] = Field((), max_length=40)
+    fields: tuple[Identifier, ...] = Field((), max_length=400)
+
+
 UNNAMED = "New project"
 """What a project is called until it is named, or has words on it."""
 
@@ -332,6 +346,7 @@ class Design(Frozen):
     ticket: Ticket = Ticket()
     bench: BenchIfAny = Field("", exclude=True)
     benches: tuple[Bench, ...] = Field((), max_length=MOST_BENCHES)
+    card: Card | None = None
 
     @model_validator(mode="after")
     def _ids_differ(self) -> "Design":

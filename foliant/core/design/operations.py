@@ -24,7 +24,7 @@ BEGINS = (("anywhere", "wherever it is nearest"), ("smooth", "away from corners"
 KERF = (("off", "on the drawn line"), ("on", "beside the line, by half their width"))
 """Whether cuts make up for their own width."""
 
-MOST_OPERATIONS = 60
+MOST_OPERATIONS = 100
 _LONGEST_NOTE = 400
 
 

@@ -15,6 +15,7 @@ from foliant.core.formats.recipes_csv import read_recipes
 from foliant.core.formats.shop_file import read_shop_file
 from foliant.core.layout.jigs import jig_of_piece
 from foliant.core.ticket import settings_of
+from foliant.core.ticket.cards import kept
 from foliant.workshop.actions.action import Action
 from foliant.workshop.actions.history import StaleRevision, thin_out
 from foliant.workshop.computing import work_out
@@ -156,6 +157,20 @@ class KeepAsRecipe(Action):
             origin=f"kept from {self.project.name} on {timezone.localdate():%-d %B %Y}"[:120],
         )
         return _done(owner, edit)
+
+
+@dataclass
+class KeepField(Action):
+    """Keep the settings of the field of a test card that came out best, counted from 0, as the recipe."""
+
+    project: Project
+    row: int
+    column: int
+
+    def execute(self) -> ShopState:
+        project = self.project
+        origin = f"tested on {timezone.localdate():%-d %B %Y}"
+        return _done(project.owner, kept(project.design, project.shop, self.row, self.column, origin))
 
 
 @dataclass

@@ -10,7 +10,8 @@ from foliant.core.errors import Refused
 from foliant.core.formats.json_file import LARGEST
 from foliant.core.formats.recipes_csv import write_recipes
 from foliant.core.formats.shop_file import write_shop
-from foliant.workshop.actions import ApplyShopEdit, OpenShop, TakeRecipeList, WalkShop
+from foliant.core.ticket.cards import usual_card
+from foliant.workshop.actions import ApplyShopEdit, CreateProject, OpenShop, TakeRecipeList, WalkShop
 from foliant.workshop.makers import maker_of
 from foliant.workshop.models import shop_of
 from foliant.workshop.presenters.workshop import found, shop_state
@@ -23,6 +24,14 @@ class ShopEditIn(Schema):
 
     revision: int
     edit: ShopEdit
+
+
+class CardIn(Schema):
+    """What a test card is for: a machine, a material, and a work of those that cards test, or `gauge`."""
+
+    machine: str
+    material: str
+    work: str
 
 
 class ShopRevisionIn(Schema):
@@ -54,6 +63,14 @@ def post_shop_undo(request: HttpRequest, data: ShopRevisionIn) -> dict[str, Any]
 def post_shop_redo(request: HttpRequest, data: ShopRevisionIn) -> dict[str, Any]:
     """Go forward one state."""
     return _walk(request, data.revision, "redo")
+
+
+@router.post("/shop/cards")
+def post_card(request: HttpRequest, data: CardIn) -> dict[str, Any]:
+    """Begin a project with a test card for a machine and a material, or with a gauge for the width of the cut."""
+    shop = shop_of(maker_of(request).pk)
+    design = usual_card(shop, data.machine, data.material, data.work)
+    return {"id": CreateProject(request.user, design, "begin with a test card").execute().pk}
 
 
 @router.get("/shop/recipes")

@@ -9,7 +9,7 @@ from ninja.errors import HttpError
 
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.formats import WRITERS, written
-from foliant.workshop.actions import KeepAsRecipe
+from foliant.workshop.actions import KeepAsRecipe, KeepField
 from foliant.workshop.computing import planned
 from foliant.workshop.makers import own
 from foliant.workshop.presenters import checks, standing, state, ticket
@@ -50,6 +50,12 @@ def get_ticket(request: HttpRequest, project_id: int, sheet: SheetNumber = 1) ->
     )
     response["Content-Disposition"] = f'attachment; filename="{slugify(project.name) or "project"}-ticket.pdf"'
     return response
+
+
+@router.post("/projects/{int:project_id}/card/{int:row}/{int:column}")
+def post_field(request: HttpRequest, project_id: int, row: int, column: int) -> dict[str, Any]:
+    """Keep the field of a test card that came out best as the recipe."""
+    return {"kept": KeepField(own(request, project_id), row, column).execute().says}
 
 
 @router.get("/projects/{int:project_id}/operations/{operation}/fills")

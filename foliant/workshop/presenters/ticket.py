@@ -15,6 +15,7 @@ from foliant.core.phrases import Value
 from foliant.core.proof import write_ticket
 from foliant.core.quantities import quantity_of
 from foliant.core.ticket import Job, Line, plan
+from foliant.core.ticket.cards import fields_of
 from foliant.core.ticket.fills import compared
 from foliant.core.ticket.only import choices, only
 from foliant.core.ticket.sorting import Sorted, sort_marks
@@ -32,7 +33,9 @@ def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     design = job.design
     program = job.program
     numbers = {line.id: number for number, line in enumerate(job.lines)}
-    shown = [one for one in design.ticket.listed if one.id in numbers or one.id not in STANDARD_OF]
+    fields = set(design.card.fields) if design.card else set()
+    listed = [one for one in design.ticket.listed if one.id not in fields]
+    shown = [one for one in listed if one.id in numbers or one.id not in STANDARD_OF]
     takes = _takes(design)
     return {
         "spec": ticket_sentence(design, shop),
@@ -40,12 +43,26 @@ def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
         "changed": bool(design.ticket.operations or design.ticket.order or _anything_assigned(design)),
         "findings": [_finding(found) for found in check(job) if found.station == "ticket" and found.fixes],
+        "card": card_view(design),
         "notes": _notes(design.ticket, design.unit),
         "some": some_of(job),
         "total": format_duration(program.seconds),
         "travel": format_duration(program.travel_seconds),
         "moves": len(program),
     }
+
+
+def card_view(design: Design) -> dict[str, Any] | None:
+    """The fields of a test card, to press the one that came out best."""
+    card = design.card
+    if card is None:
+        return None
+    rows: list[dict[str, Any]] = [{"name": f"{value:g}", "fields": []} for value in card.rows or (0.0,)]
+    for row, column, says in fields_of(card):
+        rows[row]["fields"].append({"row": row, "column": column, "says": says})
+    down = f", {card.down} down" if card.rows else ""
+    columns = [f"{value:g}" for value in card.columns]
+    return {"title": f"{card.across} across{down}", "gauge": not card.rows, "columns": columns, "rows": rows}
 
 
 def ways_view(design: Design, shop: Shop, operation: str, sheet: int = 1) -> list[dict[str, Any]]:

@@ -67,6 +67,15 @@ export function register(Alpine, boot) {
       if (await project.try(way.edit)) this.compared = "";
     },
     encoded: (line) => encodeURIComponent(`operation ${line.id}`),
+    // The field of the card that came out best.
+    async best(field) {
+      try {
+        await post(`${project.address}/card/${field.row}/${field.column}`);
+        Alpine.store("toasts").say(`Kept: ${field.says} is the recipe from now on. You find it in the Workshop.`, { seconds: 8 });
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
     remove(line) {
       project.try({ do: "remove-operation", operation: line.id });
     },

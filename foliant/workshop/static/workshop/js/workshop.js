@@ -114,6 +114,15 @@ Alpine.data("workshopPage", () => ({
     [shop.machine, shop.material] = [one.machine, one.material];
     [this.words, this.hits] = ["", []];
   },
+  // A project of its own with a card of test fields, which begins at the Ticket.
+  async card(work) {
+    try {
+      const { id } = await post("/shop/cards", { machine: shop.machine, material: shop.material, work });
+      window.location.assign(`/projects/${id}/ticket/`);
+    } catch (problem) {
+      shop.complain(problem);
+    }
+  },
   copyTo(onto) {
     shop.try({ do: "copy-recipes", machine: shop.machine, material: shop.material, onto });
   },
