@@ -23,8 +23,9 @@ from foliant.core.proof import write_ticket
 from foliant.core.starters import STARTERS
 from foliant.core.ticket.only import choices, only
 from foliant.core.ticket.taking import takes
+from foliant.core.works.blade import dragged
 from foliant.core.works.dashes import perforated, with_bridges
-from foliant.core.works.work import as_moves
+from foliant.core.works.work import Moves, as_moves
 from tests.making import edited, one_piece, plan, put
 
 ON = {"do": "change", "of": "ticket", "values": {"kerf": "on"}}
@@ -203,3 +204,52 @@ def test_the_ticket_is_written_on_one_page_and_only_some_of_it_as_a_file(tmp_pat
         edited(with_a_ring(), {**notes, "values": {"before": "mask " * 100}})
     with pytest.raises(Refused, match="nothing on the ticket"):
         write_ticket(plan(Design()))
+
+
+def tip_of(pivot: Moves, trail: float) -> np.ndarray:
+    """Where the point of a blade goes that trails behind its pivot, in small steps, once it has swung round."""
+    steps = [
+        curves.evaluate(pivot.kinds[[i] * 400], pivot.points[[i] * 400], np.linspace(0, 1, 400))
+        for i in range(len(pivot))
+    ]
+    way = np.concatenate(steps)
+    first = way[1] - way[0]
+    tip = way[0] - trail * first / np.hypot(*first)
+    found = []
+    for at in way:
+        back = tip - at
+        tip = at + trail * back / max(np.hypot(*back), 1e-12)
+        found.append(tip)
+    return np.array(found)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.floats(-175, 175), st.floats(0.1, 0.6), st.floats(5, 40))
+def test_the_point_of_a_drag_blade_stays_on_the_line_round_any_corner(turn: float, trail: float, side: float) -> None:
+    way = np.deg2rad(turn)
+    corners = np.array([[0, 0], [side, 0], [side + side * np.cos(way), side * np.sin(way)]])
+    points = np.stack([corners[:-1], corners[:-1], corners[1:], corners[1:]], axis=1)
+    line = Moves.along(np.full(2, 0, np.uint8), points)
+    tip = tip_of(dragged(line, trail, 0.0), trail)
+    drawn = shapely.LineString(corners)
+    assert max(drawn.distance(shapely.Point(at)) for at in tip[::7]) < 0.02
+    assert np.hypot(*(tip[-1] - corners[-1])) < 0.02
+
+
+def test_a_drag_blade_leads_round_arcs_and_goes_on_past_the_start() -> None:
+    circle = plan(one_piece(put("circle", diameter=30))).program.blocks[0].moves
+    half = slice(0, len(circle) // 2)  # one of its two passes
+    once = Moves(circle.kinds[half], circle.points[half], circle.working[half], circle.dwell[half])
+    led = dragged(once, 0.25, 2.0)
+    way = (np.pi * 30 + 2.0) * np.hypot(15, 0.25) / 15
+    assert curves.lengths(led.kinds, led.points).sum() == pytest.approx(way, rel=1e-3)
+    centre = curves.circles(once.points[:1])[0][0]
+    away = np.hypot(*(tip_of(led, 0.25) - centre).T)
+    assert np.abs(away - 15).max() < 0.02
+
+
+def test_a_blade_is_asked_to_engrave_in_vain_and_says_so() -> None:
+    leather = {"do": "change", "of": "stock", "values": {"material": "tan-leather"}}
+    design = edited(with_a_ring(), leather, {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}})
+    found = [one for one in check(plan(design)) if one.check == "operations_have_settings"]
+    assert "There is no recipe to engrave 2 mm veg-tan leather on Desk cutter" in found[0].sentence

@@ -38,6 +38,8 @@ class MachineProfile(Frozen):
     """A machine: bed (mm), speeds (mm/s), acceleration (mm/s²), and the width its spot or blade takes (mm).
 
     corner_speed  the speed (mm/s) it can take through a right-angled corner without stopping
+    trail         how far the point of a drag blade trails behind the pivot it swivels on, mm
+    overcut       how far a blade goes on past where a closed cut began, mm
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     """
 
@@ -52,13 +54,17 @@ class MachineProfile(Frozen):
     acceleration: Annotated[float, Quantity("acceleration", "The acceleration", 10, 100_000)] = 1200
     corner_speed: Annotated[float, Quantity("speed", "The speed through a corner", 0.1, 500)] = 6
     kerf: Annotated[float, sized("The width of the cut", 0, 5)] = 0.12
+    trail: Annotated[float, sized("How far the blade trails", 0, 5)] = 0.0
+    overcut: Annotated[float, sized("The overcut", 0, 20)] = 0.0
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
 
     def sentence(self) -> tuple[Bit, ...]:
         """The machine as a phrase, its values in place."""
+        blade: tuple[Bit, ...] = ("; its blade trails ", Value("trail"), " and goes on for ", Value("overcut"))
         return (
             Value("name"), ", a ", Value("kind"), ", ", Value("about"), "; bed ", Value("bed_width"), " × ",
             Value("bed_height"), "; it works at up to ", Value("top_speed"), ", travels at ", Value("travel_speed"),
             ", gathers speed with ", Value("acceleration"), " and takes corners at ", Value("corner_speed"),
-            "; its cut is ", Value("kerf"), " wide; it listens at ", Value("link"),
+            "; its cut is ", Value("kerf"), " wide", *(blade if self.kind == "blade" else ()),
+            "; it listens at ", Value("link"),
         )  # fmt: skip

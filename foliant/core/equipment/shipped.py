@@ -21,10 +21,11 @@ _MATERIALS = (
     ("grey-felt", "grey wool felt", (3.0,), 2.5, "#a9a8a4", "#55534f", "#76746f", "fibre"),
 )
 _MACHINES = (
-    # key, name, kind, about, bed (mm), top and travel speed (mm/s), acceleration (mm/s²), corner speed, kerf (mm)
+    # key, name, kind, about, bed (mm), top and travel speed (mm/s), acceleration (mm/s²), corner speed, then in mm the
+    # kerf, and how far a blade trails and goes on
     ("bench-laser", "Bench laser", "laser", "10 W diode", 400, 400, 250, 200, 1200, 6, 0.12),
     ("cabin-laser", "Cabin laser", "laser", "45 W CO2", 600, 400, 500, 400, 3000, 10, 0.18),
-    ("desk-cutter", "Desk cutter", "blade", "drag blade", 300, 600, 300, 300, 2000, 8, 0.05),
+    ("desk-cutter", "Desk cutter", "blade", "drag blade", 300, 600, 300, 300, 2000, 8, 0.05, 0.25, 0.4),
 )
 _RECIPES: tuple[tuple[str, str, float, *tuple[tuple[float, float, int] | None, ...]], ...] = (
     # machine, material, mm, then (power, speed, passes) to engrave, to score and to cut; None where it cannot.

@@ -28,7 +28,7 @@ WORKS: dict[str, Literal["engraves", "scores", "cuts"]] = {"engrave": "engraves"
 """The works that a card tests, and the role its fields play."""
 
 _TITLE, _LABEL, _EDGE, _GAP = 4.0, 2.4, 3.0, 2.0
-_LEFT, _TOP = 14.0, 15.0
+_LEFT, _TOP = 14.0, 18.0
 _FIRST = {"power": 30.0, "speed": 60.0, "passes": 1.0, "interval": 0.1}
 _SPAN = {"power": (0.4, 1.4), "speed": (0.5, 2.0), "interval": (0.5, 2.0), "passes": (1.0, 4.0)}
 _GAUGE = tuple(round(0.04 * step, 2) for step in range(0, 11))

@@ -24,6 +24,7 @@ from foliant.core.remembering import remembered
 from foliant.core.ticket.ordering import Done, Item, items_of
 from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.works import Marks, Settings, Work, find_work
+from foliant.core.works.blade import dragged
 from foliant.core.works.cut import CutSettings
 
 MOST_MOVES = 1_500_000
@@ -250,6 +251,7 @@ class _Doing:
     gap        over less than so many mm it is quicker to fly on along a row than to come back
     begins     where closed contours may begin: see `Ticket`
     aside      how far beside the edges it runs, mm
+    blade      how far a drag blade trails, and goes on past where a closed cut began, mm; zeros for a beam
     """
 
     index: int
@@ -259,6 +261,7 @@ class _Doing:
     gap: float
     begins: str
     aside: float
+    blade: tuple[float, float]
 
 
 def _on_all(instances: Sequence[Laid], sorts: Sequence[Sorted], lines: tuple[_Doing, ...]) -> Iterator[Item]:
@@ -280,6 +283,7 @@ def _shifted(area: Region, shift: tuple[float, float]) -> tuple[Path, shapely.Ge
 def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str, beside_edges: bool) -> tuple[_Doing, ...]:
     # To stop and start again takes as long as to fly on for so many mm at full speed.
     worth = machine.travel_speed / machine.acceleration
+    blade = (machine.trail, machine.overcut) if machine.kind == "blade" else (0.0, 0.0)
     return tuple(
         _Doing(
             index,
@@ -289,6 +293,7 @@ def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str, beside_e
             line.settings.pace * worth,
             begins,
             kerf_of(line.settings, machine) / 2 if beside_edges else 0.0,
+            blade,
         )
         for index, line in enumerate(lines)
         if line.settings and line.runs
@@ -343,8 +348,12 @@ def kerf_of(settings: Settings, machine: MachineProfile) -> float:
 
 def _along(line: Path, doing: _Doing) -> Strand:
     does = find_work(doing.work)
-    return Strand(line, partial(_block, does, doing.settings), does.anywhere, corners=doing.begins == "anywhere")
+    block = partial(_block, does, doing.settings, doing.blade)
+    return Strand(line, block, does.anywhere, corners=doing.begins == "anywhere")
 
 
-def _block(does: Work, settings: Settings, begun: Path) -> Block:
-    return Block(does.along(begun, settings), settings.power, settings.pace)
+def _block(does: Work, settings: Settings, blade: tuple[float, float], begun: Path) -> Block:
+    moves = does.along(begun, settings)
+    if any(blade) and not moves.dwell.any():
+        moves = dragged(moves, *blade)
+    return Block(moves, settings.power, settings.pace)
