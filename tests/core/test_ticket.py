@@ -62,7 +62,7 @@ def test_an_own_setting_stands_beside_the_recipe_and_can_be_taken_back() -> None
 
 
 def test_settings_of_ones_own_stand_in_for_a_missing_recipe() -> None:
-    thick = edited(FULL, {"do": "change", "of": "stock", "values": {"thickness": 5}})
+    thick = edited(FULL, {"do": "change", "of": "stock", "values": {"thickness": 20}})
     assert plan(thick).lines[-1].settings is None
     typed = edited(thick, {"do": "change", "of": "operation outer", "values": {"power": "90", "speed": "3"}})
     assert plan(typed).lines[-1].settings is not None

@@ -36,7 +36,11 @@ def test_a_file_of_version_1_opens_to_the_same_outlines_and_the_same_burnt_lengt
     assert design.version == 3
     areas = {piece.name: resolve(piece).outline.path.area for piece in design.pieces}
     assert areas == pytest.approx(EXPECTED[name]["areas"], abs=0.002)
-    assert burnt(design) == pytest.approx(EXPECTED[name]["burnt"], abs=0.02)
+    found, before = burnt(design), dict(EXPECTED[name]["burnt"])
+    # Rows reach a little farther at slanting edges than they did, so that nothing is left bare there.
+    was, now = before.pop("engrave", 0.0), found.pop("engrave", 0.0)
+    assert was <= now <= 1.1 * was
+    assert found == pytest.approx(before, abs=0.02)
     assert read_design_file(write_design(design).encode()) == design
 
 

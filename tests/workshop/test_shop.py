@@ -72,7 +72,7 @@ def test_settings_that_worked_are_kept_as_the_recipe(maker: Maker) -> None:
     recipe = shop_of(maker.user.pk).recipe("bench-laser", "birch-ply", 3.0, "cut")
     assert recipe is not None
     assert dict(recipe.values)["power"] == 72
-    bare = maker.project(edited(tag(), {"do": "change", "of": "stock", "values": {"thickness": 9}}))
+    bare = maker.project(edited(tag(), {"do": "change", "of": "stock", "values": {"thickness": 20}}))
     refused = maker.post(f"projects/{bare.pk}/operations/outer/recipe")
     assert (refused.status_code, "no power and speed yet" in refused.json()["message"]) == (422, True)
 

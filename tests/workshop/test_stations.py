@@ -47,14 +47,14 @@ def test_the_ticket_marks_what_is_the_makers_own_and_says_what_the_recipe_was(ma
     assert outer["changed"] == ["power"]
     assert outer["recipe"] == "recipe: 85 % at 6 mm/s, 2 passes"
     assert outer["hot"]
-    assert [bit["own"] for bit in outer["spec"] if "own" in bit] == [True, False, False]
+    assert [bit["own"] for bit in outer["spec"] if "own" in bit] == [True, False, False, False, False]
 
 
 def test_an_operation_without_a_recipe_asks_for_settings(maker: Maker) -> None:
-    project = maker.project(edited(tag(), {"do": "change", "of": "stock", "values": {"thickness": "5"}}))
+    project = maker.project(edited(tag(), {"do": "change", "of": "stock", "values": {"thickness": "20"}}))
     line = maker.get(f"projects/{project.pk}/stations/ticket").json()["words"]["lines"][-1]
     assert line["missing"]
-    assert "No recipe to cut 5 mm birch ply" in line["spec"][0]["text"]
+    assert "No recipe to cut 20 mm birch ply" in line["spec"][0]["text"]
 
 
 def test_the_sheet_says_what_fits(maker: Maker) -> None:
