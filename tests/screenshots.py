@@ -32,22 +32,11 @@ def station(page: Page, name: str) -> None:
 
 
 def shape_station(page: Page, address: str) -> None:
-    """Holds and repeats on the demo's hour disc, and the nodes of a shape drawn on a copy of it."""
+    """Holds and repeats on the demo's hour disc."""
     page.get_by_role("link", name="Hour discs").first.click()
     page.locator(".part", has_text="Varuna dome").click()
     expect(page.locator(".over-facts")).to_contain_text("each")
     shot(page, "shape-holds")
-    page.goto(address)
-    page.get_by_role("article", name="Hour discs", exact=True).get_by_role("button", name="Duplicate").click()
-    page.get_by_role("link", name="Hour discs (copy)").first.click()
-    page.locator(".part", has_text="Planet").click()
-    page.keyboard.press("8")
-    page.get_by_role("button", name="Make plain").click()
-    page.locator(".node").nth(8).click(force=True)
-    expect(page.locator(".spec > .sentence")).to_contain_text("Node")
-    shot(page, "shape-nodes")
-    page.goto(address)
-    page.get_by_role("article", name="Hour discs (copy)").get_by_role("button", name="Delete").click()
     page.goto(address)
 
 
@@ -162,8 +151,6 @@ def main() -> None:
         shot(page, "shape-font")
         page.keyboard.press("Escape")
         page.locator(".piece-head", has_text="Orbit ring").click()
-        page.get_by_role("button", name="Toolpaths").click()
-        shot(page, "shape-toolpaths")
         station(page, "Sheet")
         page.get_by_role("button", name="Pack close together").click()
         expect(page.locator(".panel")).to_contain_text("still finding better")
@@ -178,6 +165,9 @@ def main() -> None:
         page.keyboard.press("Enter")
         expect(page.locator(".line", has_text="Engraving 2")).to_contain_text("changed by you")
         shot(page, "ticket")
+        page.locator(".line").first.get_by_role("button", name="Compare the ways to fill").click()
+        expect(page.locator(".ways tr").first).to_be_visible()
+        shot(page, "ticket-fills")
         for _ in range(2):
             page.get_by_role("button", name="Undo").click()
             page.wait_for_timeout(1200)
@@ -197,6 +187,11 @@ def main() -> None:
         page.goto(f"{stack.address}/workshop/")
         expect(page.locator(".thing.open").first).to_be_visible()
         shot(page, "workshop")
+        page.locator(".recipes").get_by_role("button", name="engrave", exact=True).last.click()
+        page.wait_for_url("**/ticket/**")
+        expect(page.locator(".card-fields .field").first).to_be_visible()
+        page.wait_for_timeout(1500)
+        shot(page, "ticket-card")
         # A job with something to mend: the insides of letters that are cut through.
         page.goto(stack.address)
         page.get_by_role("link", name="Torch tokens").first.click()

@@ -168,8 +168,9 @@ def _said(bit: Any, operation: Operation, settings: Settings, unit: Unit) -> Bit
         "kind": quantity.kind,
         "label": quantity.label,
         "text": shown,
-        "raw": "" if found is None else shown,
+        "raw": "" if found is None else found if quantity.choices else shown,
         "own": bit.field in operation.own,
+        **({"choices": quantity.choices} if quantity.choices else {}),
     }
 
 
