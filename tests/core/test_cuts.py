@@ -16,11 +16,13 @@ from foliant.core.design import Design, read_design
 from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
 from foliant.core.formats.gcode import write_gcode
+from foliant.core.formats.svg import write_svg
 from foliant.core.paths import Path, curves
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.shapes import rectangle
 from foliant.core.proof import write_ticket
 from foliant.core.starters import STARTERS
+from foliant.core.ticket import Job
 from foliant.core.ticket.only import choices, only
 from foliant.core.ticket.taking import takes
 from foliant.core.works.blade import dragged
@@ -253,3 +255,18 @@ def test_a_blade_is_asked_to_engrave_in_vain_and_says_so() -> None:
     design = edited(with_a_ring(), leather, {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}})
     found = [one for one in check(plan(design)) if one.check == "operations_have_settings"]
     assert "There is no recipe to engrave 2 mm veg-tan leather on Desk cutter" in found[0].sentence
+
+
+def test_face_down_all_is_done_mirrored_in_every_format() -> None:
+    design = one_piece(put("rectangle", width=60, height=30, x=30, y=15), put("hole", width=4, height=9, x=8, y=15))
+    down = edited(design, {"do": "change", "of": "ticket", "values": {"face": "down"}})
+    wide = design.stock.width
+    up, there = (boxes(plan(one)) for one in (design, down))
+    assert there == {(round(wide - right, 2), top, round(wide - left, 2), bottom) for left, top, right, bottom in up}
+    assert 'transform="matrix(-1 0 0 1 300 0)"' in write_svg(plan(down))
+
+
+def boxes(job: Job) -> set[tuple[float, ...]]:
+    """The box on the bed of everything that is done in one go."""
+    corners = [stretch.points.reshape(-1, 2) for stretch in job.program.stretches()]
+    return {tuple(np.concatenate([each.min(axis=0), each.max(axis=0)]).round(2).tolist()) for each in corners}

@@ -24,6 +24,8 @@ BEGINS = (("anywhere", "wherever it is nearest"), ("smooth", "away from corners"
 KERF = (("off", "on the drawn line"), ("on", "beside the line, by half their width"))
 """Whether cuts make up for their own width."""
 
+FACES = (("up", "face up"), ("down", "face down, mirrored"))
+
 MOST_OPERATIONS = 100
 _LONGEST_NOTE = 400
 
@@ -102,6 +104,7 @@ class Ticket(Frozen):
     machine     the key of a machine of the shop
     begins      where on a closed contour the tool may begin
     kerf        whether cuts run beside the edges by half of their width, outside outer edges and inside inner ones
+    face        whether the sheet lies face up, or down, so that all is done mirrored
     before      what the maker does by hand before it runs, and `after` it
     operations  those of Foliant's that were changed, and all that were added
     order       ids in the order that the maker gave; what is not named stands where Foliant puts it
@@ -112,6 +115,7 @@ class Ticket(Frozen):
         "anywhere"
     )
     kerf: Annotated[Literal["off", "on"], Quantity("choice", "Where cuts run", choices=KERF)] = "off"
+    face: Annotated[Literal["up", "down"], Quantity("choice", "How the sheet lies", choices=FACES)] = "up"
     before: Annotated[str, Quantity("words", "What is done by hand before", check_text=_check_note)] = ""
     after: Annotated[str, Quantity("words", "What is done by hand after", check_text=_check_note)] = ""
     operations: tuple[Operation, ...] = ()
@@ -128,7 +132,8 @@ class Ticket(Frozen):
 
     def sentence(self, about: str) -> list[Bit]:
         """The ticket as a phrase; `about` says what lies on which machine."""
-        return [Value("machine"), about, "; cuts run ", Value("kerf"), " and begin ", Value("begins")]
+        lies: list[Bit] = [Value("machine"), about, ", ", Value("face")]
+        return [*lies, "; cuts run ", Value("kerf"), " and begin ", Value("begins")]
 
     @property
     def listed(self) -> tuple[Operation, ...]:

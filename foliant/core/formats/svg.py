@@ -51,11 +51,18 @@ def write_svg(job: Job) -> str:
             '<?xml version="1.0" encoding="UTF-8"?>',
             f'<svg xmlns="http://www.w3.org/2000/svg" {size}>',
             f"<title>{escape(job.design.name)}</title>",
-            *groups,
+            *_as_it_lies(job, groups),
             "</svg>",
             "",
         ]
     )
+
+
+def _as_it_lies(job: Job, groups: list[str]) -> list[str]:
+    """Mirrored where the sheet lies face down."""
+    if job.design.ticket.face == "up":
+        return groups
+    return [f'<g transform="matrix(-1 0 0 1 {job.design.stock.width:g} 0)">', *groups, "</g>"]
 
 
 def _group(line: Line) -> str:

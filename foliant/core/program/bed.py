@@ -5,12 +5,14 @@ from fontTools.misc.transform import Transform
 from numpy.typing import NDArray
 
 
-def sheet_to_bed(height: float) -> Transform:
+def sheet_to_bed(height: float, turned_over: float | None = None) -> Transform:
     """The map from a sheet so high (mm; y runs down the page) to the bed (mm; y runs away from the maker).
 
-    The sheet lies in the near left corner of the bed.
+    The sheet lies in the near left corner of the bed; face down where it is `turned_over`, which is how wide it is.
     """
-    return Transform(1, 0, 0, -1, 0, height)
+    if turned_over is None:
+        return Transform(1, 0, 0, -1, 0, height)
+    return Transform(-1, 0, 0, -1, turned_over, height)
 
 
 def mapped(points: NDArray[np.float64], way: Transform) -> NDArray[np.float64]:

@@ -136,7 +136,7 @@ def plan(design: Design, shop: Shop, sheet: int = 1) -> Job:
     design, sheet = at_sheet(design, sheet) if not design.bench else (design, sheet)
     layout = lay_out(design, sheet)
     machine = shop.machine(design.ticket.machine)
-    lines, program = _plan(layout, machine, _asked(design, shop), design.ticket.begins, design.ticket.kerf == "on")
+    lines, program = _plan(layout, machine, _asked(design, shop), _how(design))
     return Job(design, shop, machine, layout, lines, program)
 
 
@@ -182,17 +182,35 @@ def _asked(design: Design, shop: Shop) -> tuple[Asked, ...]:
     return tuple((operation, *settings_of(design, shop, operation)) for operation in design.ticket.listed)
 
 
+@dataclass(frozen=True)
+class _How:
+    """What of a ticket goes for all of its operations: see `Ticket`.
+
+    beside     whether cuts run beside the edges
+    face_down  whether the sheet lies face down
+    """
+
+    begins: str
+    beside: bool
+    face_down: bool
+
+
+def _how(design: Design) -> _How:
+    ticket = design.ticket
+    return _How(ticket.begins, ticket.kerf == "on", ticket.face == "down")
+
+
 @remembered
 def _plan(
-    layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...], begins: str, beside_edges: bool
+    layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...], how: _How
 ) -> tuple[tuple[Line, ...], Program]:
     instances = layout.instances
     sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
     every = (_line(one, instances, sorts) for one in asked)
     lines = tuple(line for line in every if line.marks)
-    doing = _doing(lines, machine, begins, beside_edges)
+    doing = _doing(lines, machine, how)
     done = [_done(sort, doing) for sort in sorts]
-    builder = ProgramBuilder(machine, sheet_to_bed(layout.height))
+    builder = ProgramBuilder(machine, sheet_to_bed(layout.height, layout.width if how.face_down else None))
     items = [*items_of(instances, done, sorts), *_on_all(instances, sorts, doing)]
     items.sort(key=_turn)
     for _, group in groupby(items, key=_turn):
@@ -280,7 +298,7 @@ def _shifted(area: Region, shift: tuple[float, float]) -> tuple[Path, shapely.Ge
     return area.path.moved(*shift), shapely.transform(area.shape, lambda points: points + shift)
 
 
-def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str, beside_edges: bool) -> tuple[_Doing, ...]:
+def _doing(lines: Sequence[Line], machine: MachineProfile, how: _How) -> tuple[_Doing, ...]:
     # To stop and start again takes as long as to fly on for so many mm at full speed.
     worth = machine.travel_speed / machine.acceleration
     blade = (machine.trail, machine.overcut) if machine.kind == "blade" else (0.0, 0.0)
@@ -291,8 +309,8 @@ def _doing(lines: Sequence[Line], machine: MachineProfile, begins: str, beside_e
             line.work.key,
             line.settings,
             line.settings.pace * worth,
-            begins,
-            kerf_of(line.settings, machine) / 2 if beside_edges else 0.0,
+            how.begins,
+            kerf_of(line.settings, machine) / 2 if how.beside else 0.0,
             blade,
         )
         for index, line in enumerate(lines)

@@ -86,7 +86,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "name": machine.name,
         "about": machine.about,
         "bed": [machine.bed_width, machine.bed_height],
-        "work": [x0, y0, x1, y1],
+        "work": [min(x0, x1), y0, max(x0, x1), y1],
         "simulated": machine.link == SIMULATED,
         "bench": job.design.bench,
         "some": some_of(job),
@@ -107,7 +107,8 @@ def on_sheet(design: Design, x: float, y: float) -> tuple[float, float]:
 
 
 def _to_sheet(design: Design) -> Transform:
-    return sheet_to_bed(design.stock.height).inverse()
+    stock, over = design.stock, design.ticket.face == "down"
+    return sheet_to_bed(stock.height, stock.width if over else None).inverse()
 
 
 def burnt_data(run: Run, design: Design) -> list[dict[str, Any]]:
