@@ -270,3 +270,21 @@ def boxes(job: Job) -> set[tuple[float, ...]]:
     """The box on the bed of everything that is done in one go."""
     corners = [stretch.points.reshape(-1, 2) for stretch in job.program.stretches()]
     return {tuple(np.concatenate([each.min(axis=0), each.max(axis=0)]).round(2).tolist()) for each in corners}
+
+
+@pytest.mark.parametrize("kerf", ["off", "on"])
+def test_cuts_begin_in_the_waste_beside_their_line(kerf: str) -> None:
+    bare = one_piece(put("rectangle", width=60, height=30, x=30, y=15), put("hole", width=12, height=12, x=15, y=15))
+    lead = [{"do": "change", "of": f"operation {side}", "values": {"lead": "5"}} for side in ("inner", "outer")]
+    two = {"do": "change", "of": "piece p1", "values": {"copies": 2}}
+    design = edited(bare, *lead, {**ON, "values": {"kerf": kerf}}, two)
+    job = plan(design)
+    material = shapely.union_all([laid.shape_on_sheet() for laid in job.layout.instances])
+    for number, block in enumerate(job.program.block):
+        moves = job.program.blocks[block].moves
+        begin = shapely.Point(moves.points[0, 0] + job.program.shift[number])
+        away = begin.distance(material)
+        inner = job.lines[job.program.operation[number]].id == "inner"
+        assert away == pytest.approx(5 if inner else 1, abs=0.2)  # half of what pieces lie apart
+    tiny = edited(one_piece(put("rectangle", width=60, height=30), put("hole", width=2, height=2)), *lead)
+    assert max(len(block.moves) for block in plan(tiny).program.blocks)

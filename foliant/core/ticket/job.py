@@ -26,6 +26,7 @@ from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.works import Marks, Settings, Work, find_work
 from foliant.core.works.blade import dragged
 from foliant.core.works.cut import CutSettings
+from foliant.core.works.lead import led_in
 
 MOST_MOVES = 1_500_000
 """Moves that one operation may take: some 200 MB while it is planned, and hours of burning."""
@@ -188,16 +189,19 @@ class _How:
 
     beside     whether cuts run beside the edges
     face_down  whether the sheet lies face down
+    room       how much waste there is round pieces at least, mm
     """
 
     begins: str
     beside: bool
     face_down: bool
+    room: float
 
 
 def _how(design: Design) -> _How:
     ticket = design.ticket
-    return _How(ticket.begins, ticket.kerf == "on", ticket.face == "down")
+    room = min(design.sheet.gap / 2, design.sheet.margin)
+    return _How(ticket.begins, ticket.kerf == "on", ticket.face == "down", room)
 
 
 @remembered
@@ -269,6 +273,7 @@ class _Doing:
     gap        over less than so many mm it is quicker to fly on along a row than to come back
     begins     where closed contours may begin: see `Ticket`
     aside      how far beside the edges it runs, mm
+    room       how much waste there is round pieces at least, mm
     blade      how far a drag blade trails, and goes on past where a closed cut began, mm; zeros for a beam
     """
 
@@ -280,6 +285,7 @@ class _Doing:
     begins: str
     aside: float
     blade: tuple[float, float]
+    room: float
 
 
 def _on_all(instances: Sequence[Laid], sorts: Sequence[Sorted], lines: tuple[_Doing, ...]) -> Iterator[Item]:
@@ -312,6 +318,7 @@ def _doing(lines: Sequence[Line], machine: MachineProfile, how: _How) -> tuple[_
             how.begins,
             kerf_of(line.settings, machine) / 2 if how.beside else 0.0,
             blade,
+            how.room,
         )
         for index, line in enumerate(lines)
         if line.settings and line.runs
@@ -354,7 +361,8 @@ def _edge(outline: Path, number: int, depth: int, doing: _Doing) -> tuple[Strand
     line = contour(outline, number)
     if doing.aside and line.closed[0]:
         line = beside(line, doing.aside if depth % 2 == 0 else -doing.aside)
-    return tuple(_along(contour(line, at), doing) for at in range(len(line.starts)))
+    outside = depth % 2 == 0
+    return tuple(_along(contour(line, at), doing, outside) for at in range(len(line.starts)))
 
 
 def kerf_of(settings: Settings, machine: MachineProfile) -> float:
@@ -364,14 +372,19 @@ def kerf_of(settings: Settings, machine: MachineProfile) -> float:
     return machine.kerf if settings.kerf is None else settings.kerf
 
 
-def _along(line: Path, doing: _Doing) -> Strand:
+def _along(line: Path, doing: _Doing, outside: bool | None = None) -> Strand:
+    """A line that may be begun somewhere; of an edge, whether the waste lies outside what it goes round."""
     does = find_work(doing.work)
-    block = partial(_block, does, doing.settings, doing.blade)
-    return Strand(line, block, does.anywhere, corners=doing.begins == "anywhere")
+    return Strand(line, partial(_block, doing, outside), does.anywhere, corners=doing.begins == "anywhere")
 
 
-def _block(does: Work, settings: Settings, blade: tuple[float, float], begun: Path) -> Block:
-    moves = does.along(begun, settings)
-    if any(blade) and not moves.dwell.any():
-        moves = dragged(moves, *blade)
+def _block(doing: _Doing, outside: bool | None, begun: Path) -> Block:
+    settings = doing.settings
+    moves = find_work(doing.work).along(begun, settings)
+    if outside is not None and isinstance(settings, CutSettings) and settings.lead:
+        # Beyond half of the gap the waste is that of the next piece.
+        length = min(settings.lead, doing.room) if outside else settings.lead
+        moves = led_in(moves, begun, length, outside)
+    if any(doing.blade) and not moves.dwell.any():
+        moves = dragged(moves, *doing.blade)
     return Block(moves, settings.power, settings.pace)

@@ -19,16 +19,18 @@ class CutSettings(MovingSettings):
     kerf     mm; None for what the machine's cut is wide
     bridges  how many stretches of each line are not cut
     bridge   how long each of them is, mm
+    lead     how far from its line a cut begins, in the waste, mm
     """
 
     kerf: Annotated[float | None, sized("The width of the cut", 0, 5)] = None
     bridges: Annotated[int, Quantity("count", "The number of bridges", 0, 60)] = 0
     bridge: Annotated[float, sized("The width of a bridge", 0.1, 10)] = 0.6
+    lead: Annotated[float, sized("The lead-in", 0, 20)] = 0.0
 
     def sentence(self) -> Sequence[Bit]:
         held: list[Bit] = [", ", Value("bridges"), " bridge" if self.bridges == 1 else " bridges"]
         wide: list[Bit] = [" of ", Value("bridge")] if self.bridges else []
-        return [*super().sentence(), ", ", Value("kerf"), " wide", *held, *wide]
+        return [*super().sentence(), ", ", Value("kerf"), " wide, led in over ", Value("lead"), *held, *wide]
 
 
 class Cut(FollowingWork):
