@@ -59,8 +59,8 @@ class EngraveSettings(MovingSettings):
         return [*start, *apart, *lines, *by]
 
     def briefly(self) -> str:
-        how = "" if self.fill == "rows" else f" {FILLS[self.fill]}"
-        return f"{super().briefly()},{how} lines {self.interval:g} mm apart".replace(", lines", ", lines")
+        how = "" if self.fill == "rows" else f" {FILLS[self.fill]},"
+        return f"{super().briefly()},{how} lines {self.interval:g} mm apart"
 
 
 class Engrave(Work):

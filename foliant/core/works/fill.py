@@ -16,6 +16,9 @@ _LEAST = 1e-4
 
 _MOST_RINGS = 4000
 _SWEEP = 0.35
+"""How far above and below its middle, in spacings, a row burns what is there: at a half slanting edges would be burnt
+farther out than anybody sees, and at nothing they would have teeth.
+"""
 
 
 def rows(

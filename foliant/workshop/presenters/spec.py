@@ -9,7 +9,6 @@ from foliant.core.design import Design, Part, Piece, Sheet, Stock
 from foliant.core.design.benches import cut_here, every_bench
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.distances import gap_between
-from foliant.core.design.edits.benches import from_shelf
 from foliant.core.design.edits.nodes import drawn, node_place
 from foliant.core.design.edits.sheet import TakeJig, TakeStock
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
@@ -345,11 +344,7 @@ def cuts(design: Design, shop: Shop) -> list[tuple[dict[str, Any], str]]:
     here = [({"do": "cut-from", "onto": there.bench}, _stock_says(there.stock, shop, design.unit)) for there in benches]
     taken = {there.stock.source for there in benches}
     shelf = [sheet for sheet in shop.shelf if sheet.key not in taken and sheet.count]
-    stocks = (from_shelf(sheet).model_dump(mode="json", exclude_defaults=True) for sheet in shelf)
-    more: list[tuple[dict[str, Any], str]] = [
-        ({"do": "cut-from", "stock": stock}, _on_shelf(sheet, shop, design.unit))
-        for stock, sheet in zip(stocks, shelf, strict=True)
-    ]
+    more = [({"do": "cut-from", "shelf": sheet.key}, _on_shelf(sheet, shop, design.unit)) for sheet in shelf]
     return [*here, *more]
 
 

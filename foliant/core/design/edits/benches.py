@@ -1,6 +1,6 @@
 """Edits of what pieces are cut from, in a project of several materials."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
@@ -8,19 +8,30 @@ from foliant.core.design.benches import on_bench
 from foliant.core.design.edits.command import Command, with_design, with_places_if
 from foliant.core.design.model import MOST_BENCHES, MOST_PIECES, Bench, BenchIfAny, Design, Stock
 from foliant.core.design.names import Identifier
-from foliant.core.equipment import ShelfSheet
+from foliant.core.equipment import ShelfSheet, Shop
 from foliant.core.errors import Refused
 
 
 class CutFrom(Command):
     """Cut pieces from another material: that of the bench `onto`, or from stock that is new to the project, which then
-    has a bench of its own with sheets and a ticket. They leave the sheets that they were laid on.
+    has a bench of its own with sheets and a ticket. They leave the sheets that they were laid on. Sheets on the shelf
+    may be named by their key instead: see `with_shop`.
     """
 
     do: Literal["cut-from"]
     pieces: Annotated[tuple[Identifier, ...], Field(min_length=1, max_length=MOST_PIECES)]
     onto: BenchIfAny = ""
     stock: Stock | None = None
+    shelf: Annotated[str, Field(max_length=40)] = ""
+
+    def with_shop(self, shop: Shop, design: Design) -> Self:
+        """What the design needs to know of the sheets that are named is written into it."""
+        if not self.shelf:
+            return self
+        found = next((sheet for sheet in shop.shelf if sheet.key == self.shelf), None)
+        if found is None:
+            raise Refused("Those sheets are no longer on the shelf.")
+        return self.model_copy(update={"stock": from_shelf(found), "shelf": ""})
 
     def apply(self, design: Design) -> Design:
         design = on_bench(design)
