@@ -12,6 +12,7 @@ from foliant.core.formats.recipes_csv import write_recipes
 from foliant.core.formats.shop_file import write_shop
 from foliant.core.ticket.cards import usual_card
 from foliant.workshop.actions import ApplyShopEdit, CreateProject, OpenShop, TakeRecipeList, WalkShop
+from foliant.workshop.computing import LIGHT, work_out
 from foliant.workshop.makers import maker_of
 from foliant.workshop.models import shop_of
 from foliant.workshop.presenters.workshop import found, shop_state
@@ -69,7 +70,7 @@ def post_shop_redo(request: HttpRequest, data: ShopRevisionIn) -> dict[str, Any]
 def post_card(request: HttpRequest, data: CardIn) -> dict[str, Any]:
     """Begin a project with a test card for a machine and a material, or with a gauge for the width of the cut."""
     shop = shop_of(maker_of(request).pk)
-    design = usual_card(shop, data.machine, data.material, data.work)
+    design = work_out(LIGHT + 1, usual_card, shop, data.machine, data.material, data.work)
     return {"id": CreateProject(request.user, design, "begin with a test card").execute().pk}
 
 
