@@ -152,11 +152,11 @@ def test_a_machine_without_recipes_for_the_material_asks_for_settings(page: Page
     expect(outer).to_contain_text("75 % power at 30 mm/s")  # cork can be cut by the blade
     page.locator(".stations").get_by_role("link", name=re.compile("^Sheet")).click()
     page.get_by_role("button", name="The thickness").click()
-    page.keyboard.type("6")
+    page.keyboard.type("12")
     page.keyboard.press("Enter")
     expect(page.locator(".stations")).to_contain_text("3 things to look at")
     page.locator(".stations").get_by_role("link", name=re.compile("^Ticket")).click()
-    expect(outer).to_contain_text("No recipe to cut 6 mm cork sheet here")
+    expect(outer).to_contain_text("No recipe to cut 12 mm cork sheet here")
     outer.get_by_role("button", name="Power").click()
     page.keyboard.type("90")
     page.keyboard.press("Tab")
