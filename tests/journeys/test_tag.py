@@ -54,7 +54,8 @@ def test_from_an_empty_project_to_a_finished_tag(page: Page) -> None:
     gcode = download.value.path().read_text()
     assert download.value.suggested_filename == "ysolde.gcode"
     assert gcode.startswith("; YSOLDE")
-    assert len(re.findall(r"^G[23] ", gcode, re.MULTILINE)) == 3 * 2 * (4 + 8)  # the slot, and eight corners cut from outside
+    arcs = 4 + 8  # the ends of the slot, and eight corners that are cut from outside
+    assert len(re.findall(r"^G[23] ", gcode, re.MULTILINE)) == 3 * 2 * arcs
 
 
 def test_dragging_nudging_centring_and_undo(page: Page) -> None:
