@@ -1,5 +1,6 @@
 """Fills compared: every way to fill the areas of an operation, with its time and a small picture."""
 
+import math
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -25,6 +26,9 @@ WAYS: tuple[tuple[str, dict[str, Any]], ...] = (
 """Every way that is compared, as it is said, and what it differs in from rows there and back."""
 
 _LINES_SHOWN = 14
+_SHOWN = 2.4
+"""How many times as wide as high the pictures are."""
+
 _GAP_SHOWN = 5.0
 
 
@@ -49,7 +53,7 @@ def compared(design: Design, shop: Shop, operation: str = "engrave", sheet: int 
     job = plan(design, shop, sheet)
     line = _line(job, operation)
     assert line.settings
-    marks = next(marks for marks, _ in line.marks if len(marks.area.path))
+    marks = min((marks for marks, _ in line.marks if len(marks.area.path)), key=_unlike_a_picture)
     own = {name: getattr(line.settings, name) for name in _PLAIN}
     found = []
     for says, differs in WAYS:
@@ -70,6 +74,12 @@ def _line(job: Job, operation: str) -> Line:
     if line is None or not any(len(marks.area.path) for marks, _ in line.marks):
         raise Refused(f"{title} fills no area on this sheet, so there are no ways to compare.")
     return line
+
+
+def _unlike_a_picture(marks: Marks) -> float:
+    """How far what is filled of an instance is from being as wide and high as its picture is shown."""
+    left, top, right, bottom = marks.area.shape.bounds
+    return abs(math.log(max(right - left, 0.01) / max(bottom - top, 0.01) / _SHOWN))
 
 
 def _box(marks: Marks) -> str:
