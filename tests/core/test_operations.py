@@ -194,3 +194,19 @@ def test_spots_are_drilled_in_the_middle_of_holes_for_as_long_as_it_says() -> No
     assert [move.dwell for move in waits] == [1.5] * 4
     assert {move.power for move in waits} == {85}
     assert len(moves) == len(job.program) + 1  # and the way home
+
+
+def test_holes_up_to_a_width_are_drilled_and_wider_ones_cut() -> None:
+    holes = [put("circle", role="cuts", diameter=size, x=6 + 12 * n, y=6) for n, size in enumerate((1, 2, 3))]
+    design = edited(NAMED, *holes, {"do": "add-operation", "work": "drill"})
+    own = design.ticket.operations[0].id
+    assert ids(plan(design)) == ["engrave", "inner", "outer"]
+    two = edited(design, {"do": "change", "of": f"operation {own}", "values": {"holes": "2 mm"}})
+    job = plan(two)
+    assert ids(job) == ["engrave", own, "inner", "outer"]
+    assert [len(marks.lines.starts) for line in job.lines[1:3] for marks, _ in line.marks] == [2, 1]
+    last = two.pieces[0].parts[-1].id
+    given = {"do": "assign-marks", "piece": "p1", "parts": [last], "mark": "cuts", "operation": own}
+    assert ids(plan(edited(two, given))) == ["engrave", own, "outer"]  # what is given to it is taken at any width
+    with pytest.raises(Refused, match="Only an operation that drills"):
+        edited(two, {"do": "change", "of": "operation inner", "values": {"holes": "2 mm"}})

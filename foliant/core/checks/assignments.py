@@ -41,7 +41,7 @@ def every_mark_is_taken(job: Job) -> Iterator[Finding]:
 def nothing_is_filled_twice(job: Job) -> Iterator[Finding]:
     """Area that two operations fill is burnt twice as deep."""
     for piece, instance in _each_piece(job):
-        faces = sort_marks(piece, instance.resolved).faces
+        faces = sort_marks(piece, instance.resolved, job.design.ticket.drilled).faces
         running = [line for line in job.lines if line.runs and line.work.filled and line.id in faces]
         for first, second in combinations(running, 2):
             areas = faces[first.id].area.shape, faces[second.id].area.shape
@@ -78,7 +78,7 @@ def the_order_spoils_nothing(job: Job) -> Iterator[Finding]:
     """A piece that is cut out may shift or fall, so what is on it should come before."""
     told = set()
     for piece, instance in _each_piece(job):
-        sort = sort_marks(piece, instance.resolved)
+        sort = sort_marks(piece, instance.resolved, job.design.ticket.drilled)
         for first, second in combinations([line for line in job.lines if line.runs], 2):
             sides = {int(depth) for depth, taker in zip(sort.depth, sort.edges, strict=True) if taker == first.id}
             inner = any(depth and taker == second.id for depth, taker in zip(sort.depth, sort.edges, strict=True))

@@ -13,7 +13,7 @@ from foliant.core.design.names import Identifier, NameIfAny
 from foliant.core.errors import Refused
 from foliant.core.frozen import Figures, Frozen, whole
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import Quantity, quantity_of
+from foliant.core.quantities import Quantity, quantity_of, sized
 from foliant.core.works import Work, find_work
 
 Mark = Literal["engraves", "scores", "inner", "outer"]
@@ -53,13 +53,21 @@ TAKER: dict[str, str] = {standard.takes: standard.id for standard in STANDARD}
 """The operation that takes a mark where nothing else is said."""
 
 
+Drilled = tuple[tuple[float, str], ...]
+"""(how wide a hole may be that it takes, mm; the id of an operation that drills)"""
+
+
 class Operation(Frozen):
-    """One operation: its work, a name of the maker's, whether it is on, and the maker's values over the recipe's."""
+    """One operation: its work, a name of the maker's, whether it is on, and the maker's values over the recipe's.
+
+    holes  of one that drills: it takes every opening that is no wider than so many mm and given to no other
+    """
 
     id: Identifier
     work: Annotated[str, Quantity("words", "The work", check_text=lambda key: find_work(key).key)]
     name: NameIfAny = ""
     on: bool = True
+    holes: Annotated[float, sized("The widest hole it takes", 0, 50)] = 0.0
     settings: Figures = ()
 
     @model_validator(mode="after")
@@ -67,6 +75,8 @@ class Operation(Frozen):
         standard = STANDARD_OF.get(self.id)
         if standard and standard.work != self.work:
             raise Refused(f"The operation “{self.id}” always does the work “{standard.work}”.")
+        if self.holes and self.work != "drill":
+            raise Refused("Only an operation that drills takes holes by how wide they are.")
         for field, value in self.settings:
             quantity = quantity_of(self.does.settings, field)
             quantity.check(value)
@@ -134,6 +144,11 @@ class Ticket(Frozen):
         """The ticket as a phrase; `about` says what lies on which machine."""
         lies: list[Bit] = [Value("machine"), about, ", ", Value("face")]
         return [*lies, "; cuts run ", Value("kerf"), " and begin ", Value("begins")]
+
+    @property
+    def drilled(self) -> Drilled:
+        """The operations that take holes by their width, the one of the smallest first."""
+        return tuple(sorted((operation.holes, operation.id) for operation in self.operations if operation.holes))
 
     @property
     def listed(self) -> tuple[Operation, ...]:

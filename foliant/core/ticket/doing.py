@@ -6,6 +6,7 @@ from functools import partial
 
 import shapely
 
+from foliant.core.design.operations import Drilled
 from foliant.core.equipment import MachineProfile
 from foliant.core.layout import Laid
 from foliant.core.paths import EMPTY, Path, Region, join
@@ -28,12 +29,14 @@ class How:
     beside     whether cuts run beside the edges
     face_down  whether the sheet lies face down
     room       how much waste there is round pieces at least, mm
+    drilled    the operations that take holes by their width
     """
 
     begins: str
     beside: bool
     face_down: bool
     room: float
+    drilled: Drilled
 
 
 @dataclass(frozen=True)

@@ -149,7 +149,7 @@ def effort(design: Design, shop: Shop) -> int:
 
 def _effort(design: Design, shop: Shop) -> int:
     instances = lay_out(design).instances
-    sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
+    sorts = [sort_marks(instance.piece, instance.resolved, design.ticket.drilled) for instance in instances]
     lines = [_line(asked, instances, sorts) for asked in _asked(design, shop)]
     return sum(line.moves for line in lines if not line.excess)
 
@@ -180,7 +180,7 @@ def _asked(design: Design, shop: Shop) -> tuple[Asked, ...]:
 def _how(design: Design) -> How:
     ticket = design.ticket
     room = min(design.sheet.gap / 2, design.sheet.margin)
-    return How(ticket.begins, ticket.kerf == "on", ticket.face == "down", room)
+    return How(ticket.begins, ticket.kerf == "on", ticket.face == "down", room, ticket.drilled)
 
 
 @remembered
@@ -188,7 +188,7 @@ def _plan(
     layout: Layout, machine: MachineProfile, asked: tuple[Asked, ...], how: How
 ) -> tuple[tuple[Line, ...], Program]:
     instances = layout.instances
-    sorts = [sort_marks(instance.piece, instance.resolved) for instance in instances]
+    sorts = [sort_marks(instance.piece, instance.resolved, how.drilled) for instance in instances]
     every = (_line(one, instances, sorts) for one in asked)
     lines = tuple(line for line in every if line.marks)
     doing = _doing(lines, machine, how)

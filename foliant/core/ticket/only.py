@@ -46,5 +46,6 @@ def _some(program: Program, kept: np.ndarray) -> Program:
 def _of(line: Line, job: Job, instances: list[int]) -> Line:
     """A line of the ticket with what it takes of some of the instances."""
     there = [job.layout.instances[number] for number in instances]
-    taken = [(sort_marks(laid.piece, laid.resolved).taken.get(line.id), laid.shift) for laid in there]
+    drilled = job.design.ticket.drilled
+    taken = [(sort_marks(laid.piece, laid.resolved, drilled).taken.get(line.id), laid.shift) for laid in there]
     return replace(line, marks=tuple((marks, shift) for marks, shift in taken if marks))

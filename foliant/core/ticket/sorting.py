@@ -8,10 +8,10 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.design import Piece, ResolvedPiece
-from foliant.core.design.operations import TAKER
+from foliant.core.design.operations import TAKER, Drilled
 from foliant.core.paths import EMPTY, NOTHING, Path, Region, join
 from foliant.core.paths.flatten import flatten
-from foliant.core.paths.nesting import chosen_contours, depths
+from foliant.core.paths.nesting import chosen_contours, contour, depths
 from foliant.core.remembering import remembered
 from foliant.core.works import Marks
 
@@ -20,6 +20,9 @@ Assigned = tuple[tuple[int, str, str], ...]
 
 _ALONG = 0.02
 """How near, in mm, an edge of the outline lies to the part that it came from."""
+
+_AS_WIDE = 1e-6
+"""How much wider, in mm, a hole may come out than it was drawn."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -56,13 +59,13 @@ def assigned(piece: Piece) -> Assigned:
     return tuple(own)
 
 
-def sort_marks(piece: Piece, resolved: ResolvedPiece) -> Sorted:
-    """The marks of a piece, each with its operation."""
-    return _sorted(resolved, assigned(piece))
+def sort_marks(piece: Piece, resolved: ResolvedPiece, drilled: Drilled) -> Sorted:
+    """The marks of a piece, each with its operation; `drilled` is that of the ticket."""
+    return _sorted(resolved, assigned(piece), drilled)
 
 
 @remembered
-def _sorted(resolved: ResolvedPiece, own: Assigned) -> Sorted:
+def _sorted(resolved: ResolvedPiece, own: Assigned, drilled: Drilled) -> Sorted:
     usual = {**TAKER, **{mark: operation for index, mark, operation in own if index < 0}}
     given = {(index, role): operation for index, role, operation in own if index >= 0}
     faces: dict[str, Marks] = {}
@@ -86,7 +89,7 @@ def _sorted(resolved: ResolvedPiece, own: Assigned) -> Sorted:
         put(operation, resolved.slits if len(slit) == 1 else resolved.slits_of(parts))
     outline = resolved.outline.path
     depth = depths(outline)
-    return Sorted(faces, outline, tuple(_takers_of_edges(resolved, depth, usual, given)), depth)
+    return Sorted(faces, outline, tuple(_takers_of_edges(resolved, depth, usual, given, drilled)), depth)
 
 
 def _by_taker(
@@ -101,10 +104,20 @@ def _by_taker(
 
 
 def _takers_of_edges(
-    resolved: ResolvedPiece, depth: NDArray[np.int64], usual: dict[str, str], given: dict[tuple[int, str], str]
+    resolved: ResolvedPiece,
+    depth: NDArray[np.int64],
+    usual: dict[str, str],
+    given: dict[tuple[int, str], str],
+    drilled: Drilled,
 ) -> list[str]:
-    """For every contour of the outline its operation: that of a part it runs along, or else that of its side."""
+    """For every contour of the outline its operation: that of a part it runs along, else one that takes holes so
+    small, or else that of its side.
+    """
     found = [usual["outer"] if level == 0 else usual["inner"] for level in depth.tolist()]
+    for at in np.flatnonzero(depth % 2).tolist() if drilled else ():
+        left, top, right, bottom = contour(resolved.outline.path, at).bounds
+        width = max(right - left, bottom - top)
+        found[at] = next((taker for widest, taker in drilled if width <= widest + _AS_WIDE), found[at])
     own = [(index, operation) for (index, role), operation in given.items() if role in ("adds", "cuts")]
     outline = resolved.outline.path
     if not own or not len(outline):
@@ -112,12 +125,12 @@ def _takers_of_edges(
     flat = flatten(outline)
     middles = shapely.points((flat.points + flat.ends) / 2)
     lengths = np.hypot(*(flat.ends - flat.points).T)
-    contour = outline.contour_of[flat.segment]
-    around = np.bincount(contour, lengths, len(found))
+    contours = outline.contour_of[flat.segment]
+    around = np.bincount(contours, lengths, len(found))
     for index, operation in own:
         edge = _as_lines(resolved.edges_of(index))
         shapely.prepare(edge)
-        along = np.bincount(contour, lengths * shapely.dwithin(edge, middles, _ALONG), len(found))
+        along = np.bincount(contours, lengths * shapely.dwithin(edge, middles, _ALONG), len(found))
         for number in np.flatnonzero(along > 0.5 * around):
             found[int(number)] = operation
     return found

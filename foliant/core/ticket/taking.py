@@ -14,7 +14,7 @@ def takes(job: Job) -> Used:
     for number, laid in enumerate(job.layout.instances):
         if number not in worked_on:
             continue
-        sort = sort_marks(laid.piece, laid.resolved)
+        sort = sort_marks(laid.piece, laid.resolved, job.design.ticket.drilled)
         outer = {taker for taker, depth in zip(sort.edges, sort.depth.tolist(), strict=True) if depth == 0}
         if outer & through:
             cut_out.append(laid.shape_on_sheet())

@@ -153,7 +153,16 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
         known["kerf"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)
     words = [text(says, "" if line and line.settings else "quiet")]
-    return [*words, *(_said(bit, operation, settings, unit) for bit in settings.sentence())]
+    said = [_said(bit, operation, settings, unit) for bit in settings.sentence()]
+    return [*words, *said, *(_holes(operation, unit) if operation.work == "drill" else [])]
+
+
+def _holes(operation: Operation, unit: Unit) -> list[Bit]:
+    return [
+        text("; takes every hole of up to "),
+        value(f"operation {operation.id}", operation, "holes", unit),
+        text(" across"),
+    ]
 
 
 def _said(bit: Any, operation: Operation, settings: Settings, unit: Unit) -> Bit:
@@ -181,7 +190,7 @@ def _takes(design: Design) -> dict[str, list[dict[str, Any]]]:
         resolved = resolve(piece)
         if not piece.parts or not piece.copies or resolved.trouble:
             continue
-        sort = sort_marks(piece, resolved)
+        sort = sort_marks(piece, resolved, design.ticket.drilled)
         for taker, parts, mark, label in (*_face_marks(piece), *_edge_marks(piece, sort)):
             found.setdefault(taker, []).append(_taken(design.ticket, piece, taker, parts, mark, label))
     return found

@@ -268,6 +268,8 @@ def _with_operation_values(operation: Operation, values: Values, unit: Unit) -> 
         operation = operation.model_copy(update={"on": _switched("on", rest.pop("on"))})
     if "name" in rest:
         operation = with_values(operation, {"name": rest.pop("name")}, unit)
+    if "holes" in rest:
+        operation = with_values(operation, {"holes": rest.pop("holes")}, unit)
     own: Values = dict(operation.own)
     for field, raw in rest.items():
         quantity = quantity_of(operation.does.settings, field)
