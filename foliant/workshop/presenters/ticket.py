@@ -14,7 +14,7 @@ from foliant.core.equipment import Shop
 from foliant.core.phrases import Value
 from foliant.core.proof import write_ticket
 from foliant.core.quantities import quantity_of
-from foliant.core.ticket import Job, Line, plan
+from foliant.core.ticket import Job, Line, plan, settings_of
 from foliant.core.ticket.cards import fields_of
 from foliant.core.ticket.fills import compared
 from foliant.core.ticket.only import choices, only
@@ -148,7 +148,8 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
         says = f"{verb.capitalize()} {sheet}{own}: "
     else:
         says = f"No recipe to {verb} {sheet} here; type power and speed: "
-    known = dict(line.settings) if line and line.settings else operation.own
+    found = line.settings if line else settings_of(job.design, job.shop, operation)[1]
+    known = dict(found) if found else operation.own
     if known.get("kerf") is None:  # where nothing else is said, it is the machine's
         known["kerf"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)

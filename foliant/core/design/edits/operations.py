@@ -58,7 +58,8 @@ class AddOperation(Command):
         own = f"o{design.serial + 1}"
         title = find_work(work).title
         names = {operation.title for operation in design.ticket.listed}
-        name = next(f"{title} {n}" for n in range(2, len(names) + 3) if f"{title} {n}" not in names)
+        numbered = (f"{title} {n}" for n in range(2, len(names) + 3))
+        name = next(free for free in (title, *numbered) if free not in names)
         added = build(Operation, {"id": own, "work": work, "name": name})
         ticket = build(Ticket, {**dict(design.ticket), "operations": (*design.ticket.operations, added)})
         design = with_design(design, ticket=ticket, serial=design.serial + 1)
