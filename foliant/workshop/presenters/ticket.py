@@ -143,17 +143,17 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
     stock, unit = job.design.stock, job.design.unit
     sheet = f"{format_length(stock.thickness, unit)} {job.shop.material(stock.material).name}"
     verb = operation.does.verb
-    if line is None or line.settings:
+    found = line.settings if line else settings_of(job.design, job.shop, operation)[1]
+    if found:
         own = "" if line is None or line.recipe else ", own settings"
         says = f"{verb.capitalize()} {sheet}{own}: "
     else:
         says = f"No recipe to {verb} {sheet} here; type power and speed: "
-    found = line.settings if line else settings_of(job.design, job.shop, operation)[1]
     known = dict(found) if found else operation.own
     if known.get("kerf") is None:  # where nothing else is said, it is the machine's
         known["kerf"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)
-    words = [text(says, "" if line and line.settings else "quiet")]
+    words = [text(says, "" if found else "quiet")]
     said = [_said(bit, operation, settings, unit) for bit in settings.sentence()]
     return [*words, *said, *(_holes(operation, unit) if operation.work == "drill" else [])]
 
