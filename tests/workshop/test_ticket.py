@@ -34,6 +34,19 @@ def test_one_operation_is_sent_and_saved_alone_and_the_ticket_comes_on_a_page(ma
     assert maker.post(f"projects/{project.pk}/runs", kind="job", only="piece p9").status_code == 422
 
 
+def test_an_operation_drills_the_small_holes_and_the_rest_stay_cut(maker: Maker) -> None:
+    holes = [put("circle", role="cuts", diameter=size, x=6 + 12 * n, y=6) for n, size in enumerate((1, 5))]
+    project = maker.project(one_piece(put("rectangle", width=60, height=30, x=30, y=15), *holes))
+    assert maker.edit(project, 1, do="add-operation", work="drill").status_code == 200
+    own = Project.objects.get(pk=project.pk).design.ticket.operations[0].id
+    assert maker.edit(project, 2, do="change", of=f"operation {own}", values={"holes": "2 mm"}).status_code == 200
+    lines = maker.get(f"projects/{project.pk}/stations/ticket").json()["words"]["lines"]
+    assert [(line["title"], line["pieces"], len(line["takes"])) for line in lines] == [
+        ("Drilling", "1 piece", 0), ("Holes and inner edges", "1 piece", 1), ("Outer edges", "1 piece", 1)
+    ]  # fmt: skip
+    assert "takes every hole of up to 2 mm across" in "".join(bit["text"] for bit in lines[0]["spec"])
+
+
 def test_a_test_card_is_begun_and_its_best_field_becomes_the_recipe(maker: Maker) -> None:
     asked = {"machine": "bench-laser", "material": "cork-sheet", "work": "engrave"}
     project = Project.objects.get(pk=maker.post("shop/cards", **asked).json()["id"])

@@ -8,7 +8,7 @@ from foliant.core.checks.marks import MARKED
 from foliant.core.checks.operations import GENTLE
 from foliant.core.design import Design, Operation, Piece, Ticket
 from foliant.core.design.benches import cut_here
-from foliant.core.design.operations import STANDARD_OF
+from foliant.core.design.operations import STANDARD_OF, Drilled
 from foliant.core.design.resolve import resolve
 from foliant.core.equipment import Shop
 from foliant.core.phrases import Value
@@ -192,7 +192,7 @@ def _takes(design: Design) -> dict[str, list[dict[str, Any]]]:
         if not piece.parts or not piece.copies or resolved.trouble:
             continue
         sort = sort_marks(piece, resolved, design.ticket.drilled)
-        for taker, parts, mark, label in (*_face_marks(piece), *_edge_marks(piece, sort)):
+        for taker, parts, mark, label in (*_face_marks(piece), *_edge_marks(piece, sort, design.ticket.drilled)):
             found.setdefault(taker, []).append(_taken(design.ticket, piece, taker, parts, mark, label))
     return found
 
@@ -209,7 +209,7 @@ def _face_marks(piece: Piece) -> list[Taken]:
     ]
 
 
-def _edge_marks(piece: Piece, sort: Sorted) -> list[Taken]:
+def _edge_marks(piece: Piece, sort: Sorted, drilled: Drilled) -> list[Taken]:
     own: list[Taken] = [
         (operation, (part.id,), role, part.shape.label()[:24])
         for part in piece.made
@@ -219,7 +219,9 @@ def _edge_marks(piece: Piece, sort: Sorted) -> list[Taken]:
     given = {taker for taker, *_ in own}
     for side, inside in (("inner", True), ("outer", False)):
         takers = {taker for depth, taker in zip(sort.depth, sort.edges, strict=True) if bool(depth) == inside}
-        own += [(taker, (), side, piece.name[:24]) for taker in sorted(takers - given)]
+        # What takes single holes by their width was not given the side, so it cannot give it away.
+        by_width = {taker for _, taker in drilled} - {piece.taker(side)}
+        own += [(taker, (), side, piece.name[:24]) for taker in sorted(takers - given - by_width)]
     return own
 
 
