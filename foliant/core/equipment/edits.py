@@ -201,8 +201,9 @@ class TakeRecipes(ShopCommand):
     def apply(self, shop: Shop) -> Shop:
         for one in self.recipes:
             material = _known(shop, one.material)
-            shop = _kept(shop, one.machine, material.key, one.thickness, one.work, dict(one.values), one.origin)
-        return shop
+            more = _more(shop, one.machine, material.key, one.thickness, one.work, dict(one.values), one.origin)
+            shop = shop.model_copy(update={"recipes": tuple(more)})
+        return _with(shop, "recipe", list(shop.recipes))  # looked at once, as a whole
 
     def says(self, shop: Shop) -> str:
         return f"take {len(self.recipes)} recipes"
@@ -321,6 +322,12 @@ def _added(shop: Shop, what: str, name: str, values: Values) -> Shop:
 
 def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, values: Values, origin: str) -> Shop:
     """The shop with a recipe, in place of the one for the same if there is one."""
+    return _with(shop, "recipe", _more(shop, machine, material, thickness, work, values, origin))
+
+
+def _more(
+    shop: Shop, machine: str, material: str, thickness: float, work: str, values: Values, origin: str
+) -> list[Recipe]:
     if not shop.has_machine(machine):
         raise Refused(f"There is no machine “{machine[:40]}” in the workshop.")
     old = shop.recipe(machine, material, thickness, work)
@@ -337,8 +344,8 @@ def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, 
     }
     new = build(Recipe, {"key": key, **data})
     if old:
-        return _with(shop, "recipe", [new if found.key == key else found for found in shop.recipes])
-    return _with(shop, "recipe", [*shop.recipes, new])
+        return [new if found.key == key else found for found in shop.recipes]
+    return [*shop.recipes, new]
 
 
 def _nearest_values(shop: Shop, machine: str, material: str, thickness: float, work: str) -> dict[str, float | str]:

@@ -6,7 +6,6 @@ from typing import Any
 
 from foliant.core.equipment import Shop
 from foliant.core.equipment.edits import TakeRecipes
-from foliant.core.equipment.names import key_for
 from foliant.core.equipment.recipes import Recipe
 from foliant.core.errors import Refused
 from foliant.core.formats.tables import read_table
@@ -45,13 +44,13 @@ def read_recipes(content: bytes, shop: Shop) -> TakeRecipes:
     for number, row in enumerate(table.rows, 2):
         cells = {name: cell.strip() for name, cell in zip(heading, row, strict=False)}
         try:
-            taken.append(_recipe(cells, shop, {one.key for one in (*shop.recipes, *taken)}))
+            taken.append(_recipe(cells, shop))
         except Refused as refusal:
             raise Refused(f"Line {number} cannot be taken: {refusal}") from None
     return TakeRecipes(do="take-recipes", recipes=tuple(taken))
 
 
-def _recipe(cells: dict[str, str], shop: Shop, keys: set[str]) -> Recipe:
+def _recipe(cells: dict[str, str], shop: Shop) -> Recipe:
     machine, material, work = cells["machine"], cells["material"], cells["work"]
     if not shop.has_machine(machine):
         raise Refused(f"there is no machine “{machine[:40]}” in the workshop.")
@@ -66,8 +65,8 @@ def _recipe(cells: dict[str, str], shop: Shop, keys: set[str]) -> Recipe:
             values[name] = quantity_of(kind, name).read(cell, "mm")
     thickness = quantity_of(Recipe, "thickness").number(cells["thickness"], "mm")
     found = {"machine": machine, "material": material, "work": work, "thickness": thickness, "values": values}
-    key = key_for(f"{work}-{material}", keys)
-    return build(Recipe, {**found, "key": key, "origin": cells.get("origin", "") or "read from a list"})
+    # The shop that takes it gives it a key of its own.
+    return build(Recipe, {**found, "key": "read", "origin": cells.get("origin", "") or "read from a list"})
 
 
 def _unit(name: str) -> str:

@@ -65,7 +65,7 @@ def read_table(content: bytes, headed: bool | None = None, named: Collection[str
     wide = max(max((i for i, cell in enumerate(line, 1) if cell), default=0) for line in cells)
     if wide > MOST_COLUMNS:
         raise Refused(
-            f"This table has {wide} columns, and a roster at most {MOST_COLUMNS}: leave out what is not wanted."
+            f"This table has {wide} columns, and at most {MOST_COLUMNS} are taken: leave out what is not wanted."
         )
     full = [tuple([*line, *[""] * (wide - len(line))][:wide]) for line in cells]
     own = _has_heading(full, named) if headed is None else headed
@@ -77,7 +77,7 @@ def read_table(content: bytes, headed: bool | None = None, named: Collection[str
 
 
 def _too_long(rows: int) -> str:
-    return f"This table has {rows:,} rows, and a roster at most {MOST_ROWS:,}: take it in parts."
+    return f"This table has {rows:,} rows, and at most {MOST_ROWS:,} are taken at once: take it in parts."
 
 
 def with_rows(design: Design, content: bytes) -> Design:
