@@ -90,6 +90,14 @@ def test_every_way_is_compared_with_its_time_and_one_press_takes_the_fastest() -
         compared(one_piece(put("circle", diameter=20)), SHIPPED)
 
 
+def test_a_way_of_too_many_moves_is_not_offered_as_the_fastest() -> None:
+    inside = put("rectangle", width=276, height=176, x=140, y=90, role="engraves")
+    found = compared(one_piece(put("rectangle", width=280, height=180, x=140, y=90), inside), SHIPPED)
+    assert "following the outline inwards" not in {way.says for way in found}
+    assert found[0].fastest
+    assert min(way.seconds for way in found) > 1000
+
+
 def test_the_whole_sheet_is_one_row_after_the_other_and_its_time_is_shared() -> None:
     design = edited(tag(copies=3), {"do": "change", "of": "operation engrave", "values": {"by": "sheet"}})
     job = plan(design)

@@ -49,7 +49,9 @@ class Filled:
 
 
 def compared(design: Design, shop: Shop, operation: str = "engrave", sheet: int = 1) -> tuple[Filled, ...]:
-    """Every way to fill what an operation takes on a sheet, the fastest first; raises `Refused` where it fills none."""
+    """Every way to fill what an operation takes on a sheet but those of too many moves, the fastest first; raises
+    `Refused` where there is none.
+    """
     job = plan(design, shop, sheet)
     line = _line(job, operation)
     assert line.settings
@@ -60,9 +62,13 @@ def compared(design: Design, shop: Shop, operation: str = "engrave", sheet: int 
         values = {**_PLAIN, **differs}
         done = plan(put(job.design, Holder("operation", (operation,)), values), shop, job.layout.number)
         index = next(number for number, one in enumerate(done.lines) if one.id == operation)
+        if done.lines[index].excess:  # more than a machine is sent is no way to do it, however soon it would be over
+            continue
         picture = _picture(done.lines[index], marks)
         seconds, total = done.program.seconds_of(index), done.program.seconds
         found.append(Filled(says, tuple(values.items()), seconds, total, values == own, False, _box(marks), picture))
+    if not found:
+        raise Refused(f"Every other way to fill {line.title} takes too many moves; lines farther apart take fewer.")
     found.sort(key=lambda way: (round(way.seconds, 3), not way.now))
     return (replace(found[0], fastest=True), *found[1:])
 
