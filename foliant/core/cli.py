@@ -27,6 +27,7 @@ from foliant.core.paths import ARC
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
 from foliant.core.quantities import quantity_of, with_values
+from foliant.core.seeing import add_finder, beside, find_picture
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.ticket.cards import Axis, field_card, kerf_gauge, usual_axis
@@ -144,6 +145,10 @@ def _parser() -> argparse.ArgumentParser:
 
 def _read(options: argparse.Namespace) -> Design:
     design = read_design_file(sys.stdin.buffer.read() if options.design == "-" else _bytes(options.design))
+    add_finder(beside(Path(options.design).parent))
+    for look in (part.shape.look for piece in design.pieces for part in piece.parts):
+        if look:
+            find_picture(look.picture)  # what is no picture is said before anything is worked out
     return with_rows(design, _bytes(options.rows)) if options.rows else design
 
 

@@ -30,6 +30,7 @@ QuantityKind = Literal[
     "minutes",
     "count",
     "points",
+    "number",
     "money",
     "words",
     "colour",
@@ -48,6 +49,7 @@ _SUFFIXES: dict[str, tuple[str, ...]] = {
     "minutes": ("min", "minutes", "minute"),
     "points": ("pt", "points"),
     "count": ("passes", "pass", "pieces", "piece", "sheets", "sheet", "x"),
+    "number": (),
     "money": (),
 }
 _SPEEDS = {"mm/min": 1 / 60, "in/s": MM_PER_INCH, "in/min": MM_PER_INCH / 60, "m/min": 1000 / 60}
@@ -127,6 +129,8 @@ class Quantity:
                 return f"{format_number(value)} min"
             case "points":
                 return f"{format_number(value)} pt"
+            case "number":
+                return format_number(value)
             case "money":
                 return f"{value:.2f}"
             case "words":

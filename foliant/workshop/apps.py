@@ -10,8 +10,10 @@ class WorkshopConfig(AppConfig):
     default_auto_field = "django.db.models.BigAutoField"
 
     def ready(self) -> None:
-        """Tell the core where makers' own fonts are."""
-        from foliant.core.lettering.library import add_finder
-        from foliant.workshop.fonts import find_own_font
+        """Tell the core where makers' own fonts and pictures are."""
+        from foliant.core import seeing
+        from foliant.core.lettering import library
+        from foliant.workshop.owning import find_own_font, find_own_picture
 
-        add_finder(find_own_font)
+        library.add_finder(find_own_font)
+        seeing.add_finder(find_own_picture)

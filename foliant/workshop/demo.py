@@ -7,13 +7,14 @@ from collections.abc import Iterable
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from django.db import transaction
 
 from foliant.core.design import Design, Ticket, apply, read_edit
 from foliant.core.design.edits.sheet import TakeStock
 from foliant.core.equipment import SHIPPED
-from foliant.workshop.actions import CreateProject
+from foliant.workshop.actions import AddPicture, CreateProject
+from foliant.workshop.demo_picture import moon_over_the_dome
 from foliant.workshop.models import Project
+from foliant.workshop.owning import own_key
 
 DEMO_MAKER = "maker"
 
@@ -212,7 +213,23 @@ def torch_tokens() -> Design:
     )
 
 
-@transaction.atomic
+def moon_keepsakes(picture: str) -> Design:
+    """A photograph on a round coaster, seen only within a line round it, and a name below the moon."""
+    return made(
+        "Moon keepsakes",
+        [
+            {"do": "add-piece", "name": "Keepsake"},
+            _put("p1", "circle", {"diameter": 96}, 48, 48),
+            _put("p1", "circle", {"diameter": 84}, 48, 48, "guides"),
+            _put("p1", "picture", {"picture": picture, "name": "Moon over the dome", "width": 108}, 53, 47),
+            {"do": "mask-pictures", "piece": "p1", "parts": ["a4", "a3"]},
+            {"do": "change", "of": "part a4", "values": {"brightness": 14, "contrast": 22, "sharpen": 80}},
+            _put("p1", "circle", {"diameter": 88}, 48, 48, "scores"),
+            {"do": "change", "of": "piece p1", "values": {"copies": 2}},
+        ],
+    )
+
+
 def load_demo() -> None:
     """Make the demo maker and their projects, unless they are there already."""
     maker, fresh = get_user_model().objects.get_or_create(username=DEMO_MAKER)
@@ -220,6 +237,9 @@ def load_demo() -> None:
         maker.set_unusable_password()
         maker.save()
     have = set(Project.objects.filter(owner=maker).values_list("name", flat=True))
-    for design in (open_night_gifts(), torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light()):
+    photograph = AddPicture(maker, moon_over_the_dome(), "Moon over the dome.png").execute()
+    keepsakes = moon_keepsakes(own_key(photograph.key, maker.pk))
+    others = (open_night_gifts(), torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light())
+    for design in (keepsakes, *others):
         if design.name not in have:
             CreateProject(maker, design, "demo").execute()

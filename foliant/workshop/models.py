@@ -1,4 +1,4 @@
-"""What is stored: workshops and projects in every state they were in, makers' own fonts, and runs on machines."""
+"""What is stored: workshops and projects in every state they were in, what makers added, and runs on machines."""
 
 import json
 import zlib
@@ -191,10 +191,10 @@ class _Stored:
 
 @remembered
 def _read(stored: _Stored) -> Design:
-    from foliant.workshop.fonts import in_own_fonts  # which stands on these models
+    from foliant.workshop.owning import in_own_keys  # which stands on these models
 
     text = zlib.decompress(stored.packed).decode()
-    return read_stored(json.loads(in_own_fonts(text, stored.owner)))
+    return read_stored(json.loads(in_own_keys(text, stored.owner)))
 
 
 @remembered
@@ -216,6 +216,24 @@ class Typeface(models.Model):
     class Meta:
         ordering = ["name"]
         constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_font_a_maker")]
+        indexes = [models.Index(fields=["key"])]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class PictureFile(models.Model):
+    """A picture that a maker added, plain and in greys; see `core.seeing.intake`. Its file never changes."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="pictures")
+    key = models.CharField(max_length=80)
+    name = models.CharField(max_length=80)
+    file = models.FileField(upload_to="pictures")
+    added = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_picture_a_maker")]
         indexes = [models.Index(fields=["key"])]
 
     def __str__(self) -> str:

@@ -10,7 +10,8 @@ import pytest
 from foliant.core.errors import Refused
 from foliant.core.machine import Link, LinkLost, Panel, Status, run_lines, trace_lines
 from foliant.core.machine.interpreter import Interpreter, Move
-from tests.making import one_piece, plan, put, tag
+from tests.making import edited, one_piece, plan, put, tag
+from tests.pictures import kept, waves
 from tests.ports import free_ports
 
 SMALL = plan(one_piece(put("rectangle", width=40, height=20), put("hole", width=4, height=4)))
@@ -19,11 +20,11 @@ SMALL = plan(one_piece(put("rectangle", width=40, height=20), put("hole", width=
 class Machine:
     """A running simulated machine."""
 
-    def __init__(self, rate: float) -> None:
+    def __init__(self, rate: float, profile: str = "bench-laser") -> None:
         self.port, self.panel_port = free_ports(2)
         self.process = subprocess.Popen(
             [sys.executable, "-m", "foliant", "machine", "--port", str(self.port), "--panel-port", str(self.panel_port),
-             "--rate", str(rate)],
+             "--rate", str(rate), "--profile", profile],
             stdout=subprocess.DEVNULL,
         )  # fmt: skip
         self.panel = Panel("127.0.0.1", self.panel_port)
@@ -65,6 +66,40 @@ def test_a_job_waits_for_the_button_then_runs_and_takes_as_long_as_estimated(mac
     assert {stroke[-1] for stroke in burnt} == {85}
     xs = [x for stroke in burnt for x in (stroke[0], stroke[4])]
     assert (min(xs), max(xs)) == (4, 44)
+
+
+def test_the_time_of_every_work_is_true_within_two_percent() -> None:
+    """Width of the cut, lead, bridges, a fill, a score, spots, dashes and a picture, on the quicker laser."""
+    ticket = {"machine": "cabin-laser", "kerf": "on"}
+    operations = {
+        "engrave": {"fill": "crossed", "interval": "0.3"}, "picture": {"tone": "grey"},
+        "outer": {"lead": "1", "bridges": "3"},
+    }  # fmt: skip
+    holes = [put("hole", width=3, height=3, x=x, y=4) for x in (4, 36)]
+    design = edited(
+        one_piece(
+            put("rectangle", width=40, height=26, x=20, y=13), *holes,
+            put("words", text="Io", cap_height=4, x=10, y=18),
+            put("picture", picture=kept(waves()), width=10, x=28, y=17),
+            put("circle", diameter=5, x=20, y=6, role="scores"),
+        ),
+        {"do": "change", "of": "ticket", "values": ticket},
+        *({"do": "change", "of": f"operation {key}", "values": values} for key, values in operations.items()),
+        {"do": "add-operation", "work": "drill", "piece": "p1", "parts": ["a3"], "mark": "cuts"},
+        {"do": "add-operation", "work": "perforate", "piece": "p1", "parts": ["a7"], "mark": "scores"},
+        {"do": "change", "of": "operation o9", "values": {"power": "40", "speed": "30"}},
+    )  # fmt: skip
+    job = plan(design)
+    assert {line.work.key for line in job.lines if line.runs} == {"engrave", "picture", "drill", "perforate", "cut"}
+    machine = Machine(20, "cabin-laser")
+    try:
+        with machine.link() as link:
+            press = lambda status, sent: status.state == "waiting" and machine.panel.press("start")  # noqa: E731
+            last = link.run(run_lines(job), press)
+    finally:
+        machine.process.kill()
+        machine.process.wait()
+    assert last.clock == pytest.approx(job.program.seconds, rel=0.02)
 
 
 def test_hold_keeps_the_job_resume_goes_on_and_stop_forgets_it(machine: Machine) -> None:

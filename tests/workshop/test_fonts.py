@@ -12,8 +12,8 @@ from fontTools.ttLib import TTFont
 
 from foliant.core.lettering.catalogue import FOLDER
 from foliant.core.remembering import forget
-from foliant.workshop.fonts import find_own_font, stored_key
 from foliant.workshop.models import Typeface
+from foliant.workshop.owning import find_own_font, stored_key
 from tests.making import one_piece, put
 from tests.workshop.conftest import Maker
 

@@ -10,7 +10,7 @@ from foliant.core.checks import check
 from foliant.core.pricing import price_of_all
 from foliant.core.ticket import plan_all
 from foliant.workshop.demo import bay_signs, load_demo, open_night_tags, torch_tokens
-from foliant.workshop.models import Project
+from foliant.workshop.models import PictureFile, Project
 from foliant.workshop.presenters.checks import rehearsal_points
 from tests.making import edited, one_piece, plan, put, tag
 from tests.workshop.conftest import Maker
@@ -25,7 +25,8 @@ def test_the_demo_is_ready_to_run(design) -> None:
 def test_loading_the_demo_twice_doubles_nothing(db: None) -> None:
     load_demo()
     load_demo()
-    assert Project.objects.count() == 6
+    assert Project.objects.count() == 7
+    assert PictureFile.objects.count() == 1
 
 
 def test_the_standing_says_what_is_missing_at_each_station(maker: Maker) -> None:

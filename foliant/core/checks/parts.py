@@ -63,20 +63,22 @@ def holes_keep_their_margin(bench: Bench) -> Iterator[Finding]:
 
 
 def what_parts_are_made_of_is_here(bench: Bench) -> Iterator[Finding]:
-    """A font or a motif that is gone is replaced by another, which the maker must know before anything is cut."""
+    """A font, a motif or a picture that is gone is replaced, which the maker must know before anything is cut."""
     for part in bench.piece.made:
         if found := part.shape.stand_in():
-            keep = Change(do="change", of=f"part {part.id}", values=found.values)
+            keep = Fix(f"Keep {found.here}", Change(do="change", of=f"part {part.id}", values=found.values))
+            drop = Fix("Drop it", RemoveParts(do="remove-parts", piece=bench.piece.id, parts=(part.id,)))
             yield Finding(
                 "what_parts_are_made_of_is_here",
                 "look" if found.alike else "stop",
                 f"The {found.what} {found.gone} is not here",
                 f"“{part.shape.label()[:40]}” on {bench.piece.name} is to be made with the {found.what} {found.gone}, "
-                f"which is not here, so {found.here} stands in for it: keep that, or choose another {found.what}.",
+                f"which is not here, so {found.here} stands in for it: {'keep that, or ' if found.values else ''}"
+                f"choose another {found.what}.",
                 "shape",
                 bench.piece.id,
                 part_bounds(part),
-                fixes=(Fix(f"Keep {found.here}", keep),),
+                fixes=(keep if found.values else drop,),
             )
 
 

@@ -24,6 +24,7 @@ from foliant.core.checks.parts import (
     what_parts_are_made_of_is_here,
     words_can_be_set,
 )
+from foliant.core.checks.pictures import pictures_show_something
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
 from foliant.core.design import Design, Piece, resolve
@@ -45,6 +46,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     words_can_be_set,
     letters_stand_clear,
     what_parts_are_made_of_is_here,
+    pictures_show_something,
     holes_keep_their_margin,
     lines_are_closed,
     parts_do_something,

@@ -158,6 +158,8 @@ class Piece(Frozen):
     def taker(self, mark: str, part: Part | None = None) -> str:
         """The operation that takes a mark of the piece, or a role of a part: that of the part, or else of the piece."""
         side = {"adds": "outer", "cuts": "inner"}.get(mark, mark)
+        if side == "engraves" and part and part.shape.look:
+            side = "pictures"
         own = dict(part.operations).get(mark) if part else None
         return own or dict(self.operations).get(side) or TAKER[side]
 

@@ -16,8 +16,8 @@ from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, quantity_of, sized
 from foliant.core.works import Work, find_work
 
-Mark = Literal["engraves", "scores", "inner", "outer"]
-"""What of a piece an operation takes: areas to engrave, lines to score, and the two sides of its outline."""
+Mark = Literal["engraves", "pictures", "scores", "inner", "outer"]
+"""What of a piece an operation takes: areas to engrave, pictures, lines to score, and the two sides of its outline."""
 
 BEGINS = (("anywhere", "wherever it is nearest"), ("smooth", "away from corners"))
 
@@ -42,6 +42,7 @@ class Standard:
 
 STANDARD = (
     Standard("engrave", "Engraving", "engrave", "engraves"),
+    Standard("picture", "Pictures", "picture", "pictures"),
     Standard("score", "Score lines", "score", "scores"),
     Standard("inner", "Holes and inner edges", "cut", "inner"),
     Standard("outer", "Outer edges", "cut", "outer"),

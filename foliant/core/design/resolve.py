@@ -14,9 +14,11 @@ from foliant.core.design.budget import too_much
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import Form, part_bounds, placed, placements, welded
 from foliant.core.errors import Refused
-from foliant.core.paths import EMPTY, NOTHING, Affine, Path, Region, combine, join
+from foliant.core.paths import EMPTY, NOTHING, Affine, Path, Region, combine, intersect, join
 from foliant.core.paths.nesting import chosen_contours
+from foliant.core.paths.shapes import rectangle
 from foliant.core.remembering import remembered
+from foliant.core.seeing import Look, Pictured, frames
 
 _Lying = tuple[Form, tuple[Affine, ...]]
 _Placed = tuple[tuple[str, ...], Form, tuple[Affine, ...]]
@@ -62,6 +64,11 @@ class ResolvedPiece:
         return self._found_scored[0]
 
     @cached_property
+    def pictures(self) -> tuple[tuple[int, Pictured], ...]:
+        """The pictures to burn, each with the index of its part."""
+        return self._found_pictures[0]
+
+    @cached_property
     def guides(self) -> Path:
         """Lines that no machine sees."""
         return self._as_they_are("guides")
@@ -69,15 +76,17 @@ class ResolvedPiece:
     @cached_property
     def trouble(self) -> str:
         """Why the piece cannot be worked out, as a sentence; empty where it can, as nearly always."""
-        marks = (self._found_engraved, self._found_strokes, self._found_slits, self._found_scored)
-        return next(filter(None, (self.lost, self._found_outline[1], *(found[1] for found in marks))), "")
+        faces = (self._found_engraved[1], self._found_pictures[1], self._found_strokes[1])
+        says = (self.lost, self._found_outline[1], *faces, self._found_slits[1], self._found_scored[1])
+        return next(filter(None, says), "")
 
     @cached_property
     def bounds(self) -> tuple[float, float, float, float]:
         """(left, top, right, bottom) of the outline, or of the marks where there is no outline."""
         if len(self.outline.path):
             return self.outline.path.bounds
-        return join([self.engraved.path, self.strokes, self.slits, self.scored]).bounds
+        pictured = frames(tuple(one for _, one in self.pictures))
+        return join([self.engraved.path, pictured, self.strokes, self.slits, self.scored]).bounds
 
     @cached_property
     def _found_outline(self) -> tuple[Region, str]:
@@ -92,6 +101,15 @@ class ResolvedPiece:
     @cached_property
     def _found_strokes(self) -> tuple[Path, str]:
         return _tried(lambda: _open_lines(self._of("engraves")), lambda: EMPTY)
+
+    @cached_property
+    def _found_pictures(self) -> tuple[tuple[tuple[int, Pictured], ...], str]:
+        parts = [(index, form, maps) for index, (roles, form, maps) in enumerate(self.parts) if "engraves" in roles]
+        looks = [(index, form, form.look, maps) for index, form, maps in parts if form.look]
+        return _tried(
+            lambda: tuple((index, _pictured(form, look, at)) for index, form, look, maps in looks for at in maps),
+            lambda: (),
+        )
 
     @cached_property
     def _found_slits(self) -> tuple[Path, str]:
@@ -127,8 +145,10 @@ class ResolvedPiece:
         return _bare(self.parts[part][1:])
 
     def _of(self, role: str, parts: Collection[int] | None = None) -> tuple[_Lying, ...]:
+        """What plays a role as areas and lines: pictures are engraved in a way of their own."""
         numbered = enumerate(self.parts)
-        return tuple(part[1:] for i, part in numbered if role in part[0] and (parts is None or i in parts))
+        playing = (part[1:] for i, part in numbered if role in part[0] and (parts is None or i in parts))
+        return tuple(lying for lying in playing if role != "engraves" or not lying[0].look)
 
     def _bare_outline(self) -> Region:
         """The edges of what adds, side by side; they bound nothing that could be cut."""
@@ -196,6 +216,13 @@ def _outline(adds: tuple[_Lying, ...], cuts: tuple[_Lying, ...]) -> Region:
 
 def _engraved(parts: tuple[_Lying, ...]) -> Region:
     return welded(*parts[0]) if len(parts) == 1 else _together(parts)
+
+
+@remembered
+def _pictured(form: Form, look: Look, matrix: Affine) -> Pictured:
+    """A picture at one of its places; whatever is done to its outline, no more is seen than there is."""
+    whole = rectangle(look.width, look.height).transformed(matrix)
+    return Pictured(look, matrix, intersect([placed(form, matrix), [whole]]))
 
 
 @remembered

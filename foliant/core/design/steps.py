@@ -18,7 +18,7 @@ from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import frame_parts, part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import Eye, Hole, Surround, Words
+from foliant.core.design.shapes import Eye, Hole, Picture, Surround, Words
 from foliant.core.design.treatments import corners_before
 from foliant.core.errors import Refused
 from foliant.core.lettering.library import font_for
@@ -56,6 +56,8 @@ def next_steps(piece: Piece, ids: Sequence[str]) -> tuple[Step, ...]:
         found = _of_words(piece, parts[0], parts[0].shape)
     elif isinstance(parts[0].shape, Hole):
         found = _of_hole(piece, parts[0], parts[0].shape)
+    elif isinstance(parts[0].shape, Picture):
+        found = _of_picture(piece, parts[0], parts[0].shape)
     elif parts[0].plays("adds"):
         found = _of_plate(piece, parts[0])
     else:
@@ -210,8 +212,27 @@ def _of_mark(piece: Piece, part: Part) -> Iterator[Step]:
         yield Step("Words beside it", _added("words", piece, []), "part new text")
 
 
+def _of_picture(piece: Piece, part: Part, picture: Picture) -> Iterator[Step]:
+    if picture.mask:
+        yield Step("Without its mask", _edit("unmask-pictures", piece, [part]))
+    elif resolve(piece).outline.bodies:
+        yield Step("Only within the outline", _edit("mask-pictures", piece, [part]))
+    yield Step("Even out its tones", _edit("even-tones", piece, [part]))
+    turned = {"inverted": "no" if picture.inverted == "yes" else "yes"}
+    yield Step("Dark for light", {"do": "change", "of": f"part {part.id}", "values": turned})
+    if resolve(piece).outline.bodies:
+        yield Step("Words below it", _added("words", piece, []), "part new text")
+    else:
+        edit = _edit("surround-parts", piece, [part], role="adds")
+        yield Step("A plate round it", edit, "part new distance")
+
+
 def _of_several(piece: Piece, parts: list[Part]) -> Iterator[Step]:
     adding = all(part.plays("adds") for part in parts)
+    others = [part for part in parts if not isinstance(part.shape, Picture)]
+    if others and len(others) < len(parts):
+        within = others[0].shape.label()[:40] if len(others) == 1 else "the others"
+        yield Step(f"Show it only inside {within}", _edit("mask-pictures", piece, parts))
     plain = not any(part.id in piece.combined for part in parts)
     if len(parts) == 2 and adding and plain and _apart(parts):
         yield Step("Hold it with tabs", _edit("tab-parts", piece, parts), "part new count")

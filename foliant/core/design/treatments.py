@@ -19,6 +19,7 @@ from foliant.core.paths.shapes import rectangle
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 from foliant.core.remembering import remembered
+from foliant.core.seeing import Look
 from foliant.core.units import Unit, format_length
 
 JOINS = (("round", "round"), ("sharp", "sharp"), ("bevelled", "bevelled"))
@@ -164,6 +165,10 @@ class Treated(Frozen):
     @property
     def keeps(self) -> bool:
         return self.shape.keeps
+
+    @property
+    def look(self) -> Look | None:
+        return self.shape.look
 
     def paths(self) -> tuple[Path, ...]:
         """The outline about the shape's own origin; nothing where a treatment leaves nothing."""

@@ -11,6 +11,7 @@ from foliant.core.design.resolve import ResolvedPiece
 from foliant.core.paths import Affine, Path, Region
 from foliant.core.paths.path import similarity
 from foliant.core.remembering import remembered
+from foliant.core.seeing import Pictured
 
 
 def turned(resolved: ResolvedPiece, degrees: float) -> ResolvedPiece:
@@ -40,6 +41,10 @@ class _Turned(ResolvedPiece):
     @cached_property
     def guides(self) -> Path:
         return self.straight.guides.transformed(self.map)
+
+    @cached_property
+    def pictures(self) -> tuple[tuple[int, Pictured], ...]:
+        return tuple((index, one.transformed(self.map)) for index, one in self.straight.pictures)
 
     @cached_property
     def trouble(self) -> str:

@@ -9,7 +9,7 @@ from foliant.core.works import find_work
 FARTHEST = 3.0
 """A thickness so many times another, or such a part of it, is too different to guess from."""
 
-_FROM: dict[str, tuple[str, float]] = {"perforate": ("cut", 1.0), "kiss": ("cut", 0.5)}
+_FROM: dict[str, tuple[str, float]] = {"perforate": ("cut", 1.0), "kiss": ("cut", 0.5), "picture": ("engrave", 1.0)}
 """Works that are guessed from another where they have no recipe: which, and with what share of its power."""
 
 _SLOWEST = 2.0
@@ -35,7 +35,8 @@ def _adapted(near: Recipe, thickness: float, work: str, share: float) -> Recipe:
     values["power"] = max(1.0, round(float(values["power"]) * share, 1))
     known = find_work(work).settings.model_fields
     kept = {name: value for name, value in values.items() if name in known}
-    what = f"{near.thickness:g} mm" if near.work == work else f"cutting {near.thickness:g} mm"
+    doing = "" if near.work == work else {"cut": "cutting ", "engrave": "engraving "}[near.work]
+    what = f"{doing}{near.thickness:g} mm"
     return Recipe(
         key="guess", machine=near.machine, material=near.material, thickness=thickness, work=work,
         values=tuple(sorted(kept.items())), origin=f"{GUESSED} {what}",

@@ -40,6 +40,7 @@ class MachineProfile(Frozen):
     corner_speed  the speed (mm/s) it can take through a right-angled corner without stopping
     trail         how far the point of a drag blade trails behind the pivot it swivels on, mm
     overcut       how far a blade goes on past where a closed cut began, mm
+    look_ahead    how many moves its controller knows of when it plans the next: it could stop at the last of them
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     """
 
@@ -56,6 +57,7 @@ class MachineProfile(Frozen):
     kerf: Annotated[float, sized("The width of the cut", 0, 5)] = 0.12
     trail: Annotated[float, sized("How far the blade trails", 0, 5)] = 0.0
     overcut: Annotated[float, sized("The overcut", 0, 20)] = 0.0
+    look_ahead: Annotated[int, Quantity("count", "How many moves it looks ahead", 2, 10_000)] = 32
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
 
     def sentence(self) -> tuple[Bit, ...]:
@@ -64,7 +66,8 @@ class MachineProfile(Frozen):
         return (
             Value("name"), ", a ", Value("kind"), ", ", Value("about"), "; bed ", Value("bed_width"), " × ",
             Value("bed_height"), "; it works at up to ", Value("top_speed"), ", travels at ", Value("travel_speed"),
-            ", gathers speed with ", Value("acceleration"), " and takes corners at ", Value("corner_speed"),
-            "; its cut is ", Value("kerf"), " wide", *(blade if self.kind == "blade" else ()),
+            ", gathers speed with ", Value("acceleration"), ", takes corners at ", Value("corner_speed"),
+            ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
+            *(blade if self.kind == "blade" else ()),
             "; it listens at ", Value("link"),
         )  # fmt: skip

@@ -67,6 +67,8 @@ def _recipes() -> Iterator[Recipe]:
             if numbers:
                 values = dict(zip(("power", "speed", "passes"), numbers, strict=True))
                 yield _recipe(machine, material, thickness, work, values)
+                if work == "engrave":
+                    yield _recipe(machine, material, thickness, "picture", values)
         if machine != "desk-cutter" and (cut := found["cut"]):
             # Spots are burnt with the power of a cut, the longer the thicker the material.
             dwell = round(0.1 + 0.15 * thickness, 2)

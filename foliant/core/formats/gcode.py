@@ -62,9 +62,10 @@ def _moves(job: Job) -> Iterator[Written]:
             x, y = np.round(stretch.points[0, 0], 3).tolist()
             last = f"X{_plain(x)}", f"Y{_plain(y)}"
             yield Written(f"G0 {last[0]} {last[1]}", stretch.place)
-        wanted = f"F{_plain(stretch.block.speed * 60)}", f"S{_plain(stretch.block.power * POWER_SCALE)}"
+        feeds, powers = f"F{_plain(stretch.block.speed * 60)}", _powers(stretch)
         waits, working = stretch.block.moves.dwell.tolist(), stretch.block.moves.working.tolist()
         for move, (bend, x, y) in enumerate(_words(stretch)):
+            wanted = feeds, powers[move]
             if waits[move]:
                 # A beam whose power follows the speed would be off while the head stands still.
                 yield Written(f"M3 {wanted[1]}", stretch.place, move)
@@ -91,6 +92,14 @@ def _moves(job: Job) -> Iterator[Written]:
                 power = wanted[1]
                 words.append(power)
             yield Written(" ".join(words), stretch.place, move)
+
+
+def _powers(stretch: Stretch) -> list[str]:
+    """The word of its power for each move of a stretch."""
+    block = stretch.block
+    if block.moves.share is None:
+        return [f"S{_plain(block.power * POWER_SCALE)}"] * len(block.moves)
+    return [f"S{power}" for power in np.round(block.power * POWER_SCALE * block.moves.share).astype(int).tolist()]
 
 
 def _words(stretch: Stretch) -> Iterator[tuple[tuple[str, ...], str, str]]:

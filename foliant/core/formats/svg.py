@@ -5,7 +5,9 @@ from xml.sax.saxutils import escape, quoteattr
 import numpy as np
 
 from foliant.core.paths import ARC, CUBIC, Path, curves
+from foliant.core.seeing import Pictured, as_burnt
 from foliant.core.ticket import Job, Line
+from foliant.core.works.picture import PictureSettings
 
 _STROKE = 0.1
 """The width of lines in mm."""
@@ -72,4 +74,14 @@ def _group(line: Line) -> str:
     fill = f'fill="{work.ink}" fill-rule="evenodd" stroke="none"' if work.filled else stroke
     styled = ((line.areas, fill), (line.lines, stroke))
     paths = [f'<path d="{path_data(path)}" {style}/>' for path, style in styled if len(path)]
-    return "\n".join([f'<g id="{line.id}" aria-label={quoteattr(line.title)}>', *paths, "</g>"])
+    pictures = [_image(one, line, shift) for marks, shift in line.marks for one in marks.pictures]
+    return "\n".join([f'<g id="{line.id}" aria-label={quoteattr(line.title)}>', *paths, *pictures, "</g>"])
+
+
+def _image(pictured: Pictured, line: Line, shift: tuple[float, float]) -> str:
+    """A picture as it is burnt, dot for dot; without settings, its greys."""
+    how = line.settings if isinstance(line.settings, PictureSettings) else None
+    burnt = as_burnt(pictured, how.interval if how else 0.1, how.tone if how else "grey", line.work.ink)
+    left, top, width, height = burnt.box
+    at = f'x="{left + shift[0]:.4g}" y="{top + shift[1]:.4g}" width="{width:.6g}" height="{height:.6g}"'
+    return f'<image {at} preserveAspectRatio="none" image-rendering="pixelated" href="{burnt.address}"/>'

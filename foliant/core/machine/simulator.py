@@ -17,11 +17,9 @@ from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
 from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait
 from foliant.core.machine.link import STOPPED
+from foliant.core.machine.strokes import shortly
 from foliant.core.paths import ARC, LINE, curves
 from foliant.core.program.motion import plan_motion
-
-BUFFER = 32
-"""How many moves the controller looks ahead."""
 
 STARVED = 0.15
 """How long, in real seconds, the fast clock waits for a sender that is slower than the simulated machine."""
@@ -29,7 +27,7 @@ STARVED = 0.15
 SILENT = 2.0
 """After so many real seconds without a word from the sender the tool is off and nothing moves, until it speaks."""
 
-MOST_STROKES = 400_000
+MOST_STROKES = 2_000_000
 
 
 @dataclass
@@ -156,7 +154,7 @@ class Simulator:
         async with self._changed:
             self._queue.extend(found)
             self._changed.notify_all()
-            await self._changed.wait_for(lambda: len(self._queue) < BUFFER or self.state == "stopped")
+            await self._changed.wait_for(lambda: len(self._queue) < self.machine.look_ahead or self.state == "stopped")
         return "ok"
 
     # The machine itself
@@ -190,13 +188,19 @@ class Simulator:
                 self.power = 0.0
             async with self._changed:
                 await self._changed.wait_for(lambda: bool(self._queue))
-                enough = len(self._queue) >= BUFFER // 2 or isinstance(self._queue[-1], Wait | Finish)
-                if enough or time.monotonic() - self._last_line > STARVED:
+                if self._knows_enough() or time.monotonic() - self._last_line > STARVED:
                     item = self._queue.popleft()
                     self._changed.notify_all()
                     return item
-            self.power = 0.0  # while it waits for lines it stands still
-            await asyncio.sleep(0.002)
+                self.power = 0.0  # while it waits for lines it stands still
+                with contextlib.suppress(TimeoutError):
+                    await asyncio.wait_for(self._changed.wait_for(self._knows_enough), STARVED)
+
+    def _knows_enough(self) -> bool:
+        """Whether there is all in the buffer that it looks ahead over, or the last that is to be done."""
+        return len(self._queue) >= self.machine.look_ahead or (
+            bool(self._queue) and isinstance(self._queue[-1], Wait | Finish)
+        )
 
     async def _carry_out(self, move: Move, due: float) -> float:
         seconds = self._plan(move)
@@ -261,7 +265,7 @@ class Simulator:
             case "PRESS stop":
                 await self._stop()
             case "BURNT":
-                answer = self.burnt
+                answer = shortly(self.burnt)
         writer.write(json.dumps(answer).encode() + b"\n")
         with contextlib.suppress(ConnectionError):
             await writer.drain()

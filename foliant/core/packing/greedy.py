@@ -7,9 +7,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from foliant.core.packing.raster import Grid, Mask, Turned, free_places, meeting, spectrum
+from foliant.core.packing.raster import Grid, Turned, free_places, meeting, spectrum
 from foliant.core.packing.task import Packed, Put, Task, filled_in, lying
 from foliant.core.packing.touching import Lying
+from foliant.core.paths.cells import Mask
 
 MOST_CELLS = 260_000
 """How many cells a sheet is told by at most; a large one has larger cells."""

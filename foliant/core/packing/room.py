@@ -5,7 +5,8 @@ from collections.abc import Sequence
 import numpy as np
 import shapely
 
-from foliant.core.packing.raster import Grid, Mask
+from foliant.core.packing.raster import Grid
+from foliant.core.paths.cells import Mask
 
 _CELLS = 160
 """By how many cells the longer side of a sheet is told."""

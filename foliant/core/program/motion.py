@@ -41,7 +41,7 @@ def plan_motion(
     corners = corner_speeds(leaving[:-1], arriving[1:], machine.corner_speed)
     waits = np.zeros(len(kinds)) if dwell is None else dwell
     corners[waits[:-1] > 0] = 0.0
-    speeds = entry_speeds(lengths, limits, corners, machine.acceleration, first)
+    speeds = entry_speeds(lengths, limits, corners, machine.acceleration, first, machine.look_ahead)
     return speeds, durations(lengths, limits, speeds, machine.acceleration) + waits
 
 
@@ -58,10 +58,13 @@ def corner_speeds(leaving: Floats, arriving: Floats, corner_speed: float) -> Flo
     return np.asarray(np.sqrt(np.where(half > 0.999999, np.inf, squared)))
 
 
-def entry_speeds(lengths: Floats, limits: Floats, corners: Floats, acceleration: float, first: float = 0.0) -> Floats:
+def entry_speeds(
+    lengths: Floats, limits: Floats, corners: Floats, acceleration: float, first: float = 0.0, look_ahead: int = 32
+) -> Floats:
     """The speed at which each move begins, and last the speed at the end (0), shape (n + 1,), mm/s.
 
-    `lengths` (n,) mm; `limits` (n,) the top speed of each move; `corners` (n - 1,) between moves.
+    `lengths` (n,) mm; `limits` (n,) the top speed of each move; `corners` (n - 1,) between moves. What a controller
+    does not know of yet may be a full stop: it is never faster than it can stop within the moves that it looks ahead.
     """
     count = len(lengths)
     squares = np.zeros(count + 1)
@@ -71,6 +74,8 @@ def entry_speeds(lengths: Floats, limits: Floats, corners: Floats, acceleration:
     # Over any stretch the square of the speed changes by at most twice the acceleration times the way, so what a move
     # may begin with is a running minimum of what all moves after it, and before it, may, less the way between.
     way = np.append(0.0, np.cumsum(2 * acceleration * lengths))
+    known = np.minimum(np.arange(1, count + 1) + look_ahead - 1, count)
+    squares[1:] = np.minimum(squares[1:], way[known] - way[1:])
     ahead = np.minimum.accumulate((squares + way)[::-1])[::-1] - way
     squares[1:] = np.clip(ahead, 0, squares)[1:]
     behind = np.minimum.accumulate(squares - way) + way

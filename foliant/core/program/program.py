@@ -32,6 +32,12 @@ class Block:
     speed: float
 
 
+def _powers(block: Block) -> Floats:
+    """The power of each of its moves, %."""
+    share = block.moves.share
+    return np.full(len(block.moves), block.power, float) if share is None else block.power * share
+
+
 @dataclass(frozen=True, eq=False)
 class Stretch:
     """What a machine does at one place of a program.
@@ -185,7 +191,7 @@ class Program:
         points = np.concatenate([block.moves.points for block in self.blocks])[row] + self.shift[place][:, None]
         dwell = np.concatenate([block.moves.dwell for block in self.blocks])[row]
         working = np.concatenate([block.moves.working for block in self.blocks])[row]
-        power = np.array([block.power for block in self.blocks], float)[self.block][place]
+        power = np.concatenate([_powers(block) for block in self.blocks])[row]
         speed = np.array([block.speed for block in self.blocks], float)[self.block][place]
         # Each gap becomes one travel move in front of the work it leads to.
         gaps = np.flatnonzero(self.travels)

@@ -13,8 +13,9 @@ from foliant.core.design.binding import bound_rows, tied_pieces
 from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
 from foliant.core.lettering import Style, set_lines
-from foliant.core.paths import Path, PathPen, join
+from foliant.core.paths import Affine, Path, PathPen, join
 from foliant.core.pricing import Price
+from foliant.core.seeing import Burnt, as_burnt
 from foliant.core.units import format_length
 
 WIDE, HIGH = 210.0, 297.0
@@ -28,18 +29,29 @@ _GAP = 6.0
 _COLUMNS = 3
 _PICTURE = 38.0
 _CAPTION = 11.0
+_DOT = 0.1
+"""How large the dots of a picture are on paper, mm."""
 _FREE: Mapping[tuple[str, str], Price] = MappingProxyType({})
 INK, QUIET, _RULE = "#2a2521", "#6d6357", "#d8cdb8"
 
 
 @dataclass(frozen=True, eq=False)
 class Shape:
-    """A path on a page, mm from its upper left: filled, or stroked with a width, or both; "" is none."""
+    """A path on a page, mm from its upper left: filled, or stroked with a width, or both; "" is none. Or a picture in
+    place of a rectangle: PNG, its upper left corner where the path begins.
+    """
 
     path: Path
     fill: str = ""
     stroke: str = ""
     width: float = 0.2
+    picture: Burnt | None = None
+
+    @property
+    def matrix(self) -> Affine:
+        """The map to the path of a rectangle from a square of 1 × 1."""
+        (x0, y0), (x1, y1), (x2, y2) = self.path.points[[0, 0, -1], [0, 3, 0]].tolist()
+        return x1 - x0, y1 - y0, x2 - x0, y2 - y0, x0, y0
 
 
 @dataclass(frozen=True, eq=False)
@@ -168,6 +180,10 @@ def drawn(resolved: ResolvedPiece, stuff: Material) -> Iterator[Shape]:
     yield Shape(resolved.outline.path, stuff.face, stuff.edge)
     if len(resolved.engraved.path):
         yield Shape(resolved.engraved.path, stuff.mark)
+    for _, pictured in resolved.pictures:
+        burnt = as_burnt(pictured, _DOT, "grey", stuff.mark)
+        left, top, width, height = burnt.box
+        yield Shape(rectangle_of(left, top, left + width, top + height), picture=burnt)
     lines = join([resolved.scored, resolved.strokes, resolved.slits])
     if len(lines):
         yield Shape(lines, "", stuff.mark)

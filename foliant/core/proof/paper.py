@@ -14,6 +14,7 @@ from foliant.core.layout import all_sheets, at_sheet, lay_out
 from foliant.core.paths import Path, PathPen, join
 from foliant.core.proof.pages import QUIET, Page, Shape, drawn, line_of_text, rectangle_of
 from foliant.core.quantities import Quantity, sized
+from foliant.core.seeing import frames
 
 Size = Literal["a4", "a3", "letter", "legal", "own"]
 SIZES: dict[Size, tuple[str, float, float]] = {
@@ -168,7 +169,9 @@ def _of_piece(resolved: ResolvedPiece, stuff: Material, paper: Paper) -> Iterato
     if paper.look == "made":
         yield from drawn(resolved, stuff)
         return
-    lines = join([resolved.outline.path, resolved.engraved.path, resolved.scored, resolved.strokes, resolved.slits])
+    pictured = frames(tuple(one for _, one in resolved.pictures))
+    areas = [resolved.outline.path, resolved.engraved.path, pictured]
+    lines = join([*areas, resolved.scored, resolved.strokes, resolved.slits])
     yield Shape(lines, "", _LINE, 0.2)
 
 

@@ -7,7 +7,9 @@ from typing import Any
 
 import resvg_py
 from fontTools.pens.basePen import BasePen
+from PIL import Image
 from reportlab.lib.colors import HexColor
+from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
 from foliant.core.design import Design
@@ -18,6 +20,7 @@ from foliant.core.pricing import prices_by_instance
 from foliant.core.proof.pages import Page, Shape, proof_pages
 from foliant.core.proof.paper import Paper, paper_pages
 from foliant.core.proof.ticket import ticket_page
+from foliant.core.seeing import Burnt
 from foliant.core.ticket import Job, plan_all
 
 _POINT = 72 / 25.4  # points in a mm
@@ -79,6 +82,9 @@ def _write_pdf(pages: Sequence[Page], title: str) -> bytes:
 
 def _draw(canvas: Any, shapes: Sequence[Shape]) -> None:
     for shape in shapes:
+        if shape.picture:
+            _draw_picture(canvas, shape, shape.picture)
+            continue
         path = canvas.beginPath()
         shape.path.draw(_PdfPen(path))
         if shape.fill:
@@ -87,6 +93,14 @@ def _draw(canvas: Any, shapes: Sequence[Shape]) -> None:
             canvas.setStrokeColor(HexColor(shape.stroke))
             canvas.setLineWidth(shape.width)
         canvas.drawPath(path, stroke=bool(shape.stroke), fill=bool(shape.fill))
+
+
+def _draw_picture(canvas: Any, shape: Shape, picture: Burnt) -> None:
+    a, b, c, d, e, f = shape.matrix
+    canvas.saveState()
+    canvas.transform(a, b, -c, -d, e + c, f + d)  # a picture stands on its lower edge
+    canvas.drawImage(ImageReader(Image.open(io.BytesIO(picture.png)).convert("RGBA")), 0, 0, 1, 1, mask="auto")
+    canvas.restoreState()
 
 
 class _PdfPen(BasePen):  # type: ignore[misc]  # fontTools' pens carry no types
@@ -111,17 +125,21 @@ class _PdfPen(BasePen):  # type: ignore[misc]  # fontTools' pens carry no types
 
 def _write_png(pages: Sequence[Page], title: str) -> bytes:
     (page,) = pages
-    shapes = "".join(
-        f'<path d="{path_data(shape.path, 3)}" fill="{shape.fill or "none"}" '
-        f'stroke="{shape.stroke or "none"}" stroke-width="{shape.width}"/>'
-        for shape in page.shapes
-    )
+    shapes = "".join(map(_as_svg, page.shapes))
     svg = (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {page.width:g} {page.height:g}" '
         f'width="{page.width:g}" height="{page.height:g}">{shapes}</svg>'
     )
     zoom = min(_DOTS, _MOST_DOTS / max(page.width, page.height))
     return bytes(resvg_py.svg_to_bytes(svg_string=svg, background="#ffffff", zoom=zoom, skip_system_fonts=True))
+
+
+def _as_svg(shape: Shape) -> str:
+    if shape.picture:
+        at = f'transform="matrix({" ".join(f"{value:.6g}" for value in shape.matrix)})"'
+        return f'<image width="1" height="1" preserveAspectRatio="none" {at} href="{shape.picture.address}"/>'
+    painted = f'fill="{shape.fill or "none"}" stroke="{shape.stroke or "none"}" stroke-width="{shape.width}"'
+    return f'<path d="{path_data(shape.path, 3)}" {painted}/>'
 
 
 PROOFS: dict[str, Proof] = {

@@ -17,6 +17,7 @@ from foliant.core.program.bed import sheet_to_bed
 from foliant.core.program.travel import tour
 from foliant.core.quantities import build
 from foliant.core.remembering import remembered
+from foliant.core.seeing import frames
 from foliant.core.ticket.doing import Doing, How, done_on, kerf_of, on_all
 from foliant.core.ticket.ordering import Item, items_of
 from foliant.core.ticket.sorting import Sorted, sort_marks
@@ -94,9 +95,14 @@ class Line:
         return EMPTY if self.excess else join(marks.lines.moved(*shift) for marks, shift in self.marks)
 
     @property
+    def frames(self) -> Path:
+        """The edges of the pictures it takes, on the sheet."""
+        return join(frames(marks.pictures).moved(*shift) for marks, shift in self.marks)
+
+    @property
     def bounds(self) -> tuple[float, float, float, float]:
         """(left, top, right, bottom) of all it takes, on the sheet."""
-        return join([self.areas, self.lines]).bounds
+        return join([self.areas, self.lines, self.frames]).bounds
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,6 +1,6 @@
 """Sorting: each mark of a piece to the operation that takes it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -47,7 +47,7 @@ class Sorted:
         for operation in dict.fromkeys(self.edges):
             lines = chosen_contours(self.outline, np.array([edge == operation for edge in self.edges]))
             before = found.get(operation, Marks(NOTHING, EMPTY))
-            found[operation] = Marks(before.area, join([before.lines, lines]))
+            found[operation] = replace(before, lines=join([before.lines, lines]))
         return found
 
 
@@ -72,7 +72,7 @@ def _sorted(resolved: ResolvedPiece, own: Assigned, drilled: Drilled) -> Sorted:
 
     def put(operation: str, lines: Path, area: Region = NOTHING) -> None:
         before = faces.get(operation, Marks(NOTHING, EMPTY))
-        now = Marks(area if len(area.path) else before.area, join([before.lines, lines]))
+        now = replace(before, area=area if len(area.path) else before.area, lines=join([before.lines, lines]))
         if now:
             faces[operation] = now
 
@@ -81,6 +81,10 @@ def _sorted(resolved: ResolvedPiece, own: Assigned, drilled: Drilled) -> Sorted:
         whole = len(engraved) == 1
         area, lines = (resolved.engraved, resolved.strokes) if whole else resolved.engraved_of(parts)
         put(operation, lines, area)
+    for index, picture in resolved.pictures:
+        taker = given.get((index, "engraves"), usual["pictures"])
+        before = faces.get(taker, Marks(NOTHING, EMPTY))
+        faces[taker] = replace(before, pictures=(*before.pictures, picture))
     scored = _by_taker(resolved, "scores", usual["scores"], given)
     for operation, parts in scored.items():
         put(operation, resolved.scored if len(scored) == 1 else resolved.scored_of(parts))
@@ -95,10 +99,10 @@ def _sorted(resolved: ResolvedPiece, own: Assigned, drilled: Drilled) -> Sorted:
 def _by_taker(
     resolved: ResolvedPiece, role: str, usual: str, given: dict[tuple[int, str], str]
 ) -> dict[str, list[int]]:
-    """The parts that play a role, by the operation that takes them."""
+    """The parts that play a role as areas and lines, by the operation that takes them."""
     found: dict[str, list[int]] = {}
-    for index, (roles, _, _) in enumerate(resolved.parts):
-        if role in roles:
+    for index, (roles, form, _) in enumerate(resolved.parts):
+        if role in roles and not (role == "engraves" and form.look):
             found.setdefault(given.get((index, role), usual), []).append(index)
     return found
 

@@ -9,10 +9,13 @@ from foliant.core.works.cut import Cut, KissCut
 from foliant.core.works.drill import Drill
 from foliant.core.works.engrave import Engrave
 from foliant.core.works.perforate import Perforate
+from foliant.core.works.picture import BurnPicture
 from foliant.core.works.score import Score
 from foliant.core.works.work import Marks, Moves, Settings, Work
 
-WORKS: dict[str, Work] = {work.key: work for work in (Engrave(), Score(), Drill(), Perforate(), KissCut(), Cut())}
+WORKS: dict[str, Work] = {
+    work.key: work for work in (Engrave(), BurnPicture(), Score(), Drill(), Perforate(), KissCut(), Cut())
+}
 
 
 def find_work(key: str) -> Work:

@@ -34,7 +34,7 @@ def rows(
     level = _turned(shape, -angle)
     top = float(_turned(shape if origin is None else origin, -angle).bounds[1]) if not level.is_empty else 0.0
     strokes = fill_lines(_swept(level, _SWEEP * interval), interval, top, one_way)
-    moves = _along_rows(strokes, beyond) if beyond else _along(strokes)
+    moves = along_rows(strokes, beyond)
     return moves if not angle else _moved(moves, angle)
 
 
@@ -163,15 +163,17 @@ def _swept(shape: shapely.Geometry, by: float) -> shapely.Geometry:
     return shapely.union_all([shape, *(shapely.affinity.translate(shape, 0.0, way * by) for way in (-1, 1))])
 
 
-def _along(strokes: Floats) -> Moves:
+def _along(strokes: Floats, working: NDArray[np.bool_] | None = None, share: Floats | None = None) -> Moves:
     points = np.stack([strokes[:, 0], strokes[:, 0], strokes[:, 1], strokes[:, 1]], axis=1)
-    return Moves.along(np.full(len(points), LINE, np.uint8), points)
+    return Moves.along(np.full(len(points), LINE, np.uint8), points, working=working, share=share)
 
 
-def _along_rows(strokes: Floats, beyond: float) -> Moves:
-    """Strokes with a run before the first and after the last of each row, the beam off."""
-    if not len(strokes):
-        return _along(strokes)
+def along_rows(strokes: Floats, beyond: float, share: Floats | None = None) -> Moves:
+    """Strokes, each with its share of the power, with a run of `beyond` mm before the first and after the last of each
+    row, the beam off.
+    """
+    if not len(strokes) or not beyond:
+        return _along(strokes, share=share)
     changes = np.flatnonzero(np.abs(np.diff(strokes[:, 0, 1])) > _LEAST) + 1
     firsts, lasts = np.concatenate([[0], changes]), np.concatenate([changes - 1, [len(strokes) - 1]])
     way = np.sign(strokes[:, 1, 0] - strokes[:, 0, 0])
@@ -183,8 +185,7 @@ def _along_rows(strokes: Floats, beyond: float) -> Moves:
     at = np.concatenate([firsts, lasts + 1])
     every = np.insert(strokes, at, np.concatenate([before, after]), axis=0)
     working = np.insert(np.ones(len(strokes), np.bool_), at, False)
-    points = np.stack([every[:, 0], every[:, 0], every[:, 1], every[:, 1]], axis=1)
-    return Moves.along(np.full(len(points), LINE, np.uint8), points, working=working)
+    return _along(every, working, None if share is None else np.insert(share, at, 0.0))
 
 
 def _turned(shape: shapely.Geometry, angle: float) -> shapely.Geometry:

@@ -13,6 +13,7 @@ from foliant.core.paths import CUBIC, LINE, Path, Region
 from foliant.core.paths.flatten import flatten
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity
+from foliant.core.seeing import Pictured
 
 Floats = NDArray[np.float64]
 
@@ -70,13 +71,14 @@ class MovingSettings(Settings):
 
 @dataclass(frozen=True, eq=False)
 class Marks:
-    """What an operation takes of one piece, in the piece's own coordinates: areas, and lines to follow."""
+    """What an operation takes of one piece, in the piece's own coordinates: areas, lines to follow, and pictures."""
 
     area: Region
     lines: Path
+    pictures: tuple[Pictured, ...] = ()
 
     def __bool__(self) -> bool:
-        return bool(len(self.area.path) or len(self.lines))
+        return bool(len(self.area.path) or len(self.lines) or self.pictures)
 
 
 @dataclass(frozen=True, eq=False)
@@ -87,12 +89,14 @@ class Moves:
     points   (n, 4, 2) as in `Path`, mm
     working  (n,)      False where the tool only travels, from one stroke to the next
     dwell    (n,)      s spent at the end of each with the tool on
+    share    (n,)      how much of the power each has, 0 to 1; None where all have all of it
     """
 
     kinds: NDArray[np.uint8]
     points: Floats
     working: NDArray[np.bool_]
     dwell: Floats
+    share: Floats | None = None
 
     def __len__(self) -> int:
         return len(self.kinds)
@@ -104,6 +108,7 @@ class Moves:
         points: Floats,
         dwell: float | Floats = 0.0,
         working: NDArray[np.bool_] | None = None,
+        share: Floats | None = None,
     ) -> "Moves":
         """Moves that work unless said otherwise, each with a wait of `dwell` s at its end; wherever one does not begin
         where the last has ended, the tool travels between.
@@ -116,6 +121,7 @@ class Moves:
             np.insert(points, gaps, travel, axis=0),
             np.insert(np.ones(len(kinds), np.bool_) if working is None else working, gaps, False),
             np.insert(np.broadcast_to(np.asarray(dwell, float), len(kinds)), gaps, 0.0),
+            None if share is None else np.insert(share, gaps, 0.0),
         )
 
 
@@ -130,6 +136,7 @@ class Work(ABC):
     filled   whether it is drawn as an area
     through  whether it goes through the material, so that what it goes round comes off
     anywhere whether a closed line may be begun anywhere on it, and an open one at either end
+    pictures whether it burns pictures, and nothing else
     settings what it is done with
     """
 
@@ -141,12 +148,13 @@ class Work(ABC):
     filled: ClassVar[bool] = False
     through: ClassVar[bool] = False
     anywhere: ClassVar[bool] = True
+    pictures: ClassVar[bool] = False
     settings: ClassVar[type[Settings]] = MovingSettings
 
     @abstractmethod
     def fills(self, marks: Marks, settings: Settings, gap: float) -> Sequence[Moves]:
-        """The moves that cover the marks' areas, in stretches that are done one after the other; none where it only
-        follows lines. Over less than `gap` mm it is quicker to fly on along a row than to come back.
+        """The moves that cover the marks' areas or pictures, in stretches that are done one after the other; none where
+        it only follows lines. Over less than `gap` mm it is quicker to fly on along a row than to come back.
         """
 
     @abstractmethod

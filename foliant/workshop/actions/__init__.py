@@ -9,6 +9,7 @@ from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
 from foliant.workshop.actions.history import StaleRevision
 from foliant.workshop.actions.library import KeepMotif, KeepStarter, PutKeptAway, RenameKept
 from foliant.workshop.actions.packing import StartPacking, StopPacking, TakePacking
+from foliant.workshop.actions.pictures import AddPicture
 from foliant.workshop.actions.projects import (
     CreateProject,
     DeleteProject,
@@ -32,6 +33,7 @@ from foliant.workshop.actions.shop import (
 
 __all__ = [
     "AddFont",
+    "AddPicture",
     "ApplyEdit",
     "ApplyShopEdit",
     "CommandRun",

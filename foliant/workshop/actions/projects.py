@@ -14,8 +14,8 @@ from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.design_file import read_design_file
 from foliant.workshop.actions.action import Action
-from foliant.workshop.fonts import in_own_fonts
 from foliant.workshop.models import Project, Revision, Run, pack
+from foliant.workshop.owning import in_own_keys
 
 MOST_PROJECTS = 1000
 LITTLE = 0.3
@@ -73,7 +73,8 @@ class OpenDesign(Action):
 
     def execute(self) -> Project:
         text = self.content.decode("utf-8-sig", "replace")
-        design = read_design_file(in_own_fonts(text, self.owner.pk).encode() if "own-" in text else self.content)
+        own = in_own_keys(text, self.owner.pk)
+        design = read_design_file(self.content if own == text else own.encode())
         check_budget(design)
         result: Project = CreateProject(self.owner, design, "open a design file").execute()
         return result

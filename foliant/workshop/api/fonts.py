@@ -9,8 +9,8 @@ from ninja import File, Form, Router, Schema, UploadedFile
 from foliant.core.errors import Refused
 from foliant.core.lettering.intake import LARGEST
 from foliant.workshop.actions import AddFont, MarkFont, PutFontAway
-from foliant.workshop.fonts import own_key, stored_key
 from foliant.workshop.models import Typeface
+from foliant.workshop.owning import own_key, stored_key
 from foliant.workshop.presenters import fonts
 
 router = Router()

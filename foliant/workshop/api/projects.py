@@ -22,9 +22,9 @@ from foliant.workshop.actions import (
     WalkHistory,
 )
 from foliant.workshop.computing import LIGHT, work_out
-from foliant.workshop.fonts import edit_in_own_fonts
 from foliant.workshop.makers import own
 from foliant.workshop.models import Project
+from foliant.workshop.owning import edit_in_own_keys
 from foliant.workshop.presenters import checks, lettering, scene, state
 from foliant.workshop.presenters.roster import as_shown, row_shown
 from foliant.workshop.trying import tried
@@ -67,7 +67,7 @@ def _as_shown(design: Design, row: str) -> Design:
 def _mine(request: HttpRequest, project: Project, edit: Edit) -> Edit:
     """An edit as it is meant for this maker: with their own fonts, and what it takes from their shop."""
     design = on_bench(project.design, edit.where(project.design))
-    return edit_in_own_fonts(edit, request.user).with_shop(project.shop, design)
+    return edit_in_own_keys(edit, request.user).with_shop(project.shop, design)
 
 
 @router.get("/projects/{int:project_id}")

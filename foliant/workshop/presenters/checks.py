@@ -1,8 +1,10 @@
 """Findings, and the rehearsal, as the Check station shows them."""
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from foliant.core.checks import Finding, check, check_piece
 from foliant.core.checks.rows import check_row
@@ -13,6 +15,7 @@ from foliant.core.equipment import Shop
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Program
+from foliant.core.program.toolpath import Toolpath
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration
 from foliant.workshop.presenters.roster import row_shown
@@ -20,6 +23,9 @@ from foliant.workshop.presenters.spec import text, value
 
 CHORD = 0.02
 """How far, in mm, the straight steps that the rehearsal draws for an arc may lie from it."""
+
+
+_LEVEL = 1e-6
 
 
 def findings(design: Design, shop: Shop, sheet: int = 1) -> list[dict[str, Any]]:
@@ -46,7 +52,8 @@ def fixes_of(finding: Finding) -> list[dict[str, Any]]:
 
 def rehearsal_of(design: Design, shop: Shop, sheet: int = 1) -> bytes:
     """The toolpath of a design's job for the page; see `rehearsal_points`."""
-    return rehearsal_points(plan(design, shop, sheet).program)
+    job = plan(design, shop, sheet)
+    return rehearsal_points(job.program, [number for number, line in enumerate(job.lines) if line.work.pictures])
 
 
 def piece_findings(piece: Piece, design: Design, shop: Shop, row: str = "") -> dict[str, Any]:
@@ -100,11 +107,22 @@ def rehearsal_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any
     }
 
 
-def rehearsal_points(program: Program) -> bytes:
+def _rows_of_dots(
+    toolpath: Toolpath, kind: NDArray[np.int64], pictured: NDArray[np.bool_]
+) -> tuple[NDArray[np.int64], NDArray[np.bool_]]:
+    """The kinds of moves once the gaps in a row of dots count as burnt, and whether each is the last of its row."""
+    level = pictured & (np.abs(toolpath.points[:, 3, 1] - toolpath.points[:, 0, 1]) < _LEVEL)
+    begins = np.append(True, ~(level[1:] & level[:-1]) | (np.diff(toolpath.place) != 0))
+    row = np.cumsum(begins) - 1
+    burns = np.bincount(row, toolpath.working & level) > 0
+    return np.where(level & burns[row], toolpath.operation, kind), np.append(begins[1:], True)
+
+
+def rehearsal_points(program: Program, pictures: Sequence[int] = ()) -> bytes:
     """The toolpath of a program for the page: little-endian float32 rows of x, y (mm on the sheet), time (s), kind.
 
     Each row is where a step ends and when; kind is -1 for travel, else the index of the ticket line. The
-    first row is where the tool starts.
+    first row is where the tool starts. Of the lines that burn `pictures`, a row of dots is one step.
     """
     toolpath = program.toolpath()
     if not len(toolpath):
@@ -121,7 +139,10 @@ def rehearsal_points(program: Program) -> bytes:
     at = curves.evaluate(toolpath.kinds[which], toolpath.points[which], share)
     begins = toolpath.finishes - toolpath.durations
     when = begins[which] + share * toolpath.durations[which]
-    kind = np.where(toolpath.working, toolpath.operation, -1)[which]
-    rows = np.column_stack([at, when, kind])
+    kind = np.where(toolpath.working, toolpath.operation, -1)
+    last = np.ones(len(kind), np.bool_)
+    if pictures:
+        kind, last = _rows_of_dots(toolpath, kind, np.isin(toolpath.operation, pictures))
+    rows = np.column_stack([at, when, kind[which]])[last[which]]
     first = [[*toolpath.points[0, 0], 0.0, -1.0]]
     return np.concatenate([first, rows]).astype("<f4").tobytes()

@@ -4,8 +4,8 @@ from typing import Any
 
 from foliant.core.lettering import FONTS, KINDS, FontEntry, axes_of
 from foliant.core.lettering.preview import preview
-from foliant.workshop.fonts import own_entry, stored_key
 from foliant.workshop.models import FontUse, Typeface
+from foliant.workshop.owning import own_entry, stored_key
 
 RECENT = 6
 _AXES = {"wght": "weight", "wdth": "width"}

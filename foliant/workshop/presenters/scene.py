@@ -31,6 +31,7 @@ from foliant.core.formats.svg import path_data
 from foliant.core.paths import Affine, Path, Region, join
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
+from foliant.workshop.presenters.pictures import pictures_view
 from foliant.workshop.presenters.roster import as_shown, row_shown
 from foliant.workshop.presenters.spec import (
     node_sentence,
@@ -149,19 +150,20 @@ def piece_scene(piece: Piece, stuff: str, unit: Unit) -> dict[str, Any]:
     }
 
 
-def drawing(piece: Piece) -> dict[str, str]:
-    """A piece's path data: outline, slits, engraved areas, scored lines and guides."""
+def drawing(piece: Piece) -> dict[str, Any]:
+    """A piece's path data: outline, slits, engraved areas, scored lines and guides; and its pictures."""
     return {**_lines(piece), "engraved": _data(resolve(piece).engraved.path), "strokes": _data(resolve(piece).strokes)}
 
 
-def _lines(piece: Piece) -> dict[str, str]:
-    """Its path data without the engraved areas: a scene's own parts show those, so that words are sent once."""
+def _lines(piece: Piece) -> dict[str, Any]:
+    """The same without the engraved areas: a scene's own parts show those, so that words are sent once."""
     resolved = resolve(piece)
     return {
         "outline": _data(resolved.outline.path),
         "slits": _data(resolved.slits),
         "scored": _data(resolved.scored),
         "guides": _data(resolved.guides),
+        "pictures": pictures_view(resolved),
     }
 
 
@@ -215,6 +217,7 @@ def bare_scene(piece: Piece, says: str) -> dict[str, Any]:
         "slits": "",
         "scored": "",
         "guides": "",
+        "pictures": [],
         "bodies": 0,
         "loose": "",
         "trouble": says,

@@ -14,6 +14,7 @@ from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out
 from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_of
 from foliant.core.ticket import Job
 from foliant.core.units import format_duration, format_length
+from foliant.workshop.presenters.pictures import how_burnt
 from foliant.workshop.presenters.scene import drawing, size_of
 from foliant.workshop.presenters.slots import slot_data
 from foliant.workshop.presenters.spec import cut_from, laying_sentence, sheet_sentence, text, value
@@ -165,8 +166,8 @@ def _counted(count: int, what: str) -> str:
     return f"{count:,} {what}{'' if count == 1 else 's'}"
 
 
-def material_view(design: Design, shop: Shop) -> dict[str, str]:
-    """The colours of the stock."""
+def material_view(design: Design, shop: Shop) -> dict[str, Any]:
+    """The colours of the stock, and how pictures are burnt on it."""
     stuff = shop.material(design.stock.material)
     thick = format_length(design.stock.thickness, design.unit)
     return {
@@ -175,6 +176,7 @@ def material_view(design: Design, shop: Shop) -> dict[str, str]:
         "mark": stuff.mark,
         "edge": stuff.edge,
         "grain": stuff.grain,
+        **how_burnt(design, shop),
     }
 
 

@@ -112,6 +112,7 @@ def catalogue() -> dict[str, Any]:
             "ink": work.ink,
             "swatch": dict(zip(("d", "width", "dashes"), work.swatch, strict=True)),
             "filled": work.filled,
+            "pictures": work.pictures,
         }
         for work in WORKS.values()
     }

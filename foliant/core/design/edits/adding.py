@@ -16,7 +16,7 @@ from foliant.core.design.names import Identifier
 from foliant.core.design.placing import frame_parts, whole_box
 from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import SHAPES, Composite, Drawn, Words
+from foliant.core.design.shapes import SHAPES, Composite, Drawn, Picture, Words
 from foliant.core.design.shapes.shape import Shape
 from foliant.core.errors import Refused
 from foliant.core.paths import join
@@ -24,6 +24,7 @@ from foliant.core.quantities import Across, Down, Rotation, build
 
 _A_BAR = 10.0  # mm: what is narrower than this is no plate
 _LONG = 40.0  # mm: a bar that has ends is at least so long
+_OF_ITS_PLATE = 0.84
 _SIZES = {"cap_height", "width", "height", "points", "stretch"}
 
 KINDS = {str(shape.model_fields["kind"].default): shape for shape in SHAPES}
@@ -99,8 +100,8 @@ class AddPart(Command):
         """
         centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
         plated, typed = bool(frame_parts(piece)), bool(_SIZES & set(self.values))
-        if isinstance(shape, Words) and plated and not typed:
-            shape = _words_that_fit(shape, onto)
+        if plated and not typed:
+            shape = _words_that_fit(shape, onto) if isinstance(shape, Words) else _picture_that_fits(shape, onto)
         if given:
             return shape, role, centre
         if role == "adds" and (end := _end_of_bar(onto)):
@@ -222,6 +223,15 @@ def _smaller(shape: Shape) -> Iterator[Shape]:
     for share in (0.75, 0.55, 0.4, 0.3):
         with suppress(Refused):  # it may be as small as can be
             yield shape.resized(share, share)
+
+
+def _picture_that_fits(shape: Shape, onto: Bounds) -> Shape:
+    """A picture as large as leaves an edge of its plate; anything else as it is."""
+    if not isinstance(shape, Picture):
+        return shape
+    wide, tall = onto[2] - onto[0], onto[3] - onto[1]
+    share = _OF_ITS_PLATE * min(wide / shape.width, tall / shape.height)
+    return shape.resized(share, share)
 
 
 def _words_that_fit(words: Words, onto: Bounds) -> Words:

@@ -160,14 +160,26 @@ def _assigned(design: Design, piece_id: str, parts: Collection[str], mark: str, 
     if not parts:
         if mark not in TAKER:
             raise Refused(f"A piece has no mark “{mark[:20]}”; it has {', '.join(TAKER)}.")
+        if operation and design.ticket.operation(operation).does.pictures != (mark == "pictures"):
+            raise Refused(f"{design.ticket.operation(operation).title} cannot take {mark}: pictures are burnt alone.")
         return with_piece(design, piece.model_copy(update={"operations": _with(piece.operations, mark, operation)}))
     changed = {}
     for part in (piece.part(part_id) for part_id in parts):
         if mark not in part.roles or mark == "guides":
             raise Refused(f"{part.shape.label()[:40]} has no mark “{mark[:20]}” that an operation could take.")
+        if operation:
+            _check_takes(design, operation, part, mark)
         changed[part.id] = part.model_copy(update={"operations": _with(part.operations, mark, operation)})
     new = tuple(changed.get(part.id, part) for part in piece.parts)
     return with_piece(design, piece.model_copy(update={"parts": new}))
+
+
+def _check_takes(design: Design, operation: str, part: Part, mark: str) -> None:
+    """Raise `Refused` where a picture is given to what burns none, or something else to what burns only pictures."""
+    taker = design.ticket.operation(operation)
+    if taker.does.pictures != (mark == "engraves" and part.shape.look is not None):
+        does = "burns only pictures" if taker.does.pictures else "burns no pictures"
+        raise Refused(f"{taker.title} {does}, so it cannot take {part.shape.label()[:40]}.")
 
 
 def _with(operations: Texts, mark: str, operation: str) -> Texts:

@@ -41,6 +41,7 @@ from foliant.core.design.edits.parts import (
     SplitWords,
     UngroupParts,
 )
+from foliant.core.design.edits.picturing import EvenTones, MaskPictures, UnmaskPictures
 from foliant.core.design.edits.pieces import AddPieces
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
@@ -112,6 +113,9 @@ PlainEdit = Annotated[
     | UntreatParts
     | TurnCorner
     | CombineParts
+    | MaskPictures
+    | UnmaskPictures
+    | EvenTones
     | TakeApart
     | TurnFace
     | SplitPiece

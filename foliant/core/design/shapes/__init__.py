@@ -23,6 +23,7 @@ from foliant.core.design.shapes.hole import Hole
 from foliant.core.design.shapes.lap import Lap
 from foliant.core.design.shapes.line import Line
 from foliant.core.design.shapes.motif import Motif
+from foliant.core.design.shapes.picture import Picture
 from foliant.core.design.shapes.polygon import Polygon
 from foliant.core.design.shapes.rectangle import Rectangle
 from foliant.core.design.shapes.ring import Ring
@@ -58,6 +59,7 @@ AnyShape = Annotated[
     | Heart
     | Line
     | Motif
+    | Picture
     | Slot
     | Flap
     | Lap
@@ -89,6 +91,7 @@ SHAPES: tuple[type[Shape], ...] = (
     Heart,
     Line,
     Motif,
+    Picture,
     Slot,
     Flap,
     Lap,
@@ -112,6 +115,7 @@ __all__ = [
     "Lap",
     "Line",
     "Motif",
+    "Picture",
     "Shape",
     "Slot",
     "Source",

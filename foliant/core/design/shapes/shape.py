@@ -11,6 +11,7 @@ from foliant.core.frozen import Frozen
 from foliant.core.paths import Path, join
 from foliant.core.phrases import Bit
 from foliant.core.quantities import Quantity, sized, with_values
+from foliant.core.seeing import Look
 from foliant.core.units import Unit, format_length
 
 Goes = Literal["middle", "inside", "over", "under"]
@@ -48,6 +49,7 @@ class Shape(Frozen):
     proportioned  whether it keeps its proportions by itself
     gives_way     the values that are lessened where a size is typed that has no room for them
     remembers     the values that the next one of its kind takes over
+    crops         the values that take away some of it, so that what is left stays where it is
     goes          where on a piece it usually goes: to the middle, near an edge inside, or over the upper or lower edge
     """
 
@@ -59,6 +61,7 @@ class Shape(Frozen):
     proportioned: ClassVar[bool] = False
     gives_way: ClassVar[tuple[str, ...]] = ()
     remembers: ClassVar[tuple[str, ...]] = ()
+    crops: ClassVar[tuple[str, ...]] = ()
     goes: ClassVar[Goes] = "middle"
 
     @abstractmethod
@@ -86,6 +89,11 @@ class Shape(Frozen):
         return None
 
     # What kinds can do beside that; each says so for itself, and nobody asks which kind a shape is.
+
+    @property
+    def look(self) -> Look | None:
+        """What it shows, where it is a picture; its outline is what is seen of that."""
+        return None
 
     @property
     def follows(self) -> tuple[str, ...]:

@@ -1,9 +1,16 @@
 // The Check station: findings on the drawing, and the rehearsal with its clock.
 
 import { getPacked } from "./api.js";
+import { matrixOf, picturesMarkup } from "./drawing.js";
 import { clock, doneUntil, toolAt } from "./rehearsal.js";
 import { plain } from "./plain.js";
 import { SheetView } from "./sheetview.js";
+
+// What of the pictures of a sheet is burnt once these rows are done.
+function revealed({ instances, pieces, material }, d) {
+  const pictures = instances.map((instance) => `<g transform="${matrixOf(instance)}">${picturesMarkup(pieces[instance.drawn], material)}</g>`);
+  return `<mask id="burnt-rows" maskUnits="userSpaceOnUse" x="-1000" y="-1000" width="9000" height="9000"><path d="${d}" stroke="#fff" stroke-width="${1.5 * material.spacing}" fill="none"/></mask><g mask="url(#burnt-rows)">${pictures.join("")}</g>`;
+}
 
 export function register(Alpine, boot) {
   const project = Alpine.store("project");
@@ -111,6 +118,7 @@ export function register(Alpine, boot) {
       const strokes = [...done].sort(([a], [b]) => a - b).map(([kind, d]) => {
         const travel = kind === -1;
         const work = this.kinds.get(kind);
+        if (work?.pictures) return revealed(this.sheet, d);
         const ink = travel ? "#8d8171" : work?.ink;
         const width = travel ? 0.6 : work?.filled ? 1 : 2.6;
         return `<path d="${d}" fill="none" stroke-linecap="round" stroke="${ink}" stroke-width="${width * scale}" ${travel ? `stroke-dasharray="${2 * scale} ${3 * scale}" stroke-opacity="0.55"` : ""}/>`;
@@ -119,6 +127,9 @@ export function register(Alpine, boot) {
       const head = tool ? `<circle class="head-mark" cx="${tool[0]}" cy="${tool[1]}" r="${6 * scale}" fill="${tool[2] === -1 ? "#8d8171" : "#9c3216"}"/>` : "";
       const veil = `<rect width="${project.view.sheet.width}" height="${project.view.sheet.height}" fill="#f7efdc" fill-opacity="0.72"/>`;
       return veil + strokes.join("") + head;
+    },
+    get sheet() {
+      return Alpine.raw(project.view.sheet);
     },
     paint() {
       this.sheetView.draw();

@@ -40,13 +40,27 @@ export function pieceMarkup(drawing, material, look) {
   if (look === "finished") {
     // The soft edge is a pale broad stroke: a blurred shadow would cost more than all else.
     return `<path class="face-shade" d="${drawing.outline}"/><path class="face" d="${drawing.outline}" fill="url(#face)" stroke="${material.edge}"/>
-      ${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
+      ${picturesMarkup(drawing, material)}${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
       <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/><path class="look-slit" d="${drawing.slits}" stroke="${material.edge}"/>`;
   }
   return `<path class="tool-face" d="${drawing.outline}"/>
-    ${engravedMarkup(drawing, 'class="tool-engrave"', 'class="tool-stroke"')}
+    ${picturesMarkup(drawing, material)}${engravedMarkup(drawing, 'class="tool-engrave"', 'class="tool-stroke"')}
     <path class="tool-score" d="${drawing.scored}"/>
     <path class="tool-cut" d="${drawing.outline}${drawing.slits}"/>`;
+}
+
+let clips = 0; // clips go by names, which are the document's
+
+// Pictures as they will be burnt; where one is gone, its empty frame.
+export function picturesMarkup({ pictures = [] }, material) {
+  return pictures
+    .map(({ href, box: [x, y, width, height], matrix, d }) => {
+      if (!href) return `<path class="picture-gone" d="${d}"/>`;
+      clips += 1;
+      const image = `<image href="${safe(`${href}&${material.burns}`)}" x="${x}" y="${y}" width="${width}" height="${height}" preserveAspectRatio="none" transform="matrix(${matrix.join(" ")})"/>`;
+      return `<clipPath id="clip-${clips}"><path d="${d}"/></clipPath><g clip-path="url(#clip-${clips})">${image}</g>`;
+    })
+    .join("");
 }
 
 // A sheet's pieces bring the engraved area welded; a scene shows its own parts, which fill the same area.
@@ -54,7 +68,7 @@ export function pieceMarkup(drawing, material, look) {
 function engravedMarkup(drawing, fill, stroke) {
   if (drawing.engraved !== undefined) return `<path d="${drawing.engraved}" ${fill}/>${drawing.strokes ? `<path d="${drawing.strokes}" ${stroke}/>` : ""}`;
   return drawing.parts
-    .filter((part) => part.roles.includes("engraves") && !part.data.hidden && !drawing.combined.includes(part.id))
+    .filter((part) => part.roles.includes("engraves") && part.kind !== "picture" && !part.data.hidden && !drawing.combined.includes(part.id))
     .flatMap((part) => [part.matrix, ...part.copies.map(([, matrix]) => matrix)].map((matrix) => `<path d="${part.d}" transform="matrix(${matrix.join(" ")})" ${part.open ? stroke : fill}/>`))
     .join("");
 }

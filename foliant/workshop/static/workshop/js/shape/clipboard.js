@@ -43,7 +43,8 @@ export const clipboard = ({ project, toasts }) => ({
   async paste(event) {
     if (event.target.closest?.("input, textarea")) return;
     event.preventDefault();
-    await this.pasteText(event.clipboardData.getData("text/plain"));
+    if (event.clipboardData.files.length) return this.bringPictures(event.clipboardData.files);
+    return this.pasteText(event.clipboardData.getData("text/plain"));
   },
   async pasteAsked() {
     try {

@@ -29,9 +29,9 @@ export class Layers {
   }
 
   piece(scene, material, look) {
-    const { outline, slits, scored, guides, loose } = scene;
+    const { outline, slits, scored, guides, loose, pictures } = scene;
     const engraved = scene.parts.filter((part) => part.roles.includes("engraves"));
-    this.fill("piece", [outline, slits, scored, guides, loose, material, look, ...engraved], () =>
+    this.fill("piece", [outline, slits, scored, guides, loose, material, look, pictures, ...engraved], () =>
       `${pieceMarkup(scene, material, look)}${guideMarkup(scene)}${loose ? `<path class="loose" d="${loose}"/>` : ""}`);
   }
 

@@ -37,6 +37,19 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
     }
   },
 
+  choosePicture() {
+    this.$refs.pictures.value = ""; // the same file may be wanted again
+    this.$refs.pictures.click();
+  },
+  bringPictures(files) {
+    this.opened = "";
+    this.setTool("choose");
+    return act(async () => (await import("./pictures.js")).bring(this, { project, toasts }, [...files]), { types: true });
+  },
+  dropped({ dataTransfer: { files } }) {
+    return files.length ? this.bringPictures(files) : null;
+  },
+
   // Put a part on, choose it, and open the value that is typed first.
   put(kind, values = {}) {
     this.opened = "";

@@ -1,0 +1,68 @@
+"""Pictures as the drawings show them: as they will be burnt on their material."""
+
+from typing import Any
+from urllib.parse import urlencode
+
+from foliant.core.design import Design, ResolvedPiece
+from foliant.core.equipment import Shop
+from foliant.core.formats.svg import path_data
+from foliant.core.paths import combine
+from foliant.core.paths.shapes import rectangle
+from foliant.core.remembering import remembered
+from foliant.core.seeing import Look, Pictured, Tones, as_burnt, find_picture
+from foliant.core.ticket import settings_of
+from foliant.core.works.picture import PictureSettings
+
+_LEVEL = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+
+
+def pictures_view(resolved: ResolvedPiece) -> list[dict[str, Any]]:
+    """The pictures of a piece: where each is found, where the whole of it lies, and what of it is seen."""
+    return [_view(pictured) for _, pictured in resolved.pictures]
+
+
+def _view(pictured: Pictured) -> dict[str, Any]:
+    look = pictured.look
+    box = [round(value, 4) for value in (-look.width / 2, -look.height / 2, look.width, look.height)]
+    return {
+        "href": _address(look) if find_picture(look.picture) else "",
+        "box": box,
+        "matrix": [round(value, 6) for value in pictured.matrix],
+        "d": path_data(pictured.region.path, 3),
+    }
+
+
+def _address(look: Look) -> str:
+    tones = look.tones
+    asked = {
+        "width": f"{look.width:.6g}",
+        "height": f"{look.height:.6g}",
+        "brightness": f"{tones.brightness:g}",
+        "contrast": f"{tones.contrast:g}",
+        "gamma": f"{tones.gamma:g}",
+        "sharpen": f"{tones.sharpen:g}",
+        "inverted": int(tones.inverted),
+    }
+    return f"/api/pictures/{look.picture}/burnt.png?{urlencode(asked)}"
+
+
+def how_burnt(design: Design, shop: Shop) -> dict[str, Any]:
+    """How pictures are burnt on the bench where a design stands, as the end of such an address; and how far apart their
+    rows are, mm.
+    """
+    _, settings = settings_of(design, shop, design.ticket.operation("picture"))
+    how = settings if isinstance(settings, PictureSettings) else None
+    ink = shop.material(design.stock.material).mark
+    spacing, tone = (how.interval, how.tone) if how else (0.1, "grey")
+    return {"burns": urlencode({"spacing": spacing, "tone": tone, "ink": ink}), "spacing": spacing}
+
+
+def burnt_picture(key: str, *, width: float, height: float, spacing: float, tone: str, ink: str, **tones: Any) -> bytes:
+    """A whole picture as PNG, clear where nothing is burnt."""
+    whole = _whole(Look(key, Tones(**tones), width, height))
+    return as_burnt(whole, spacing, tone, ink).png
+
+
+@remembered
+def _whole(look: Look) -> Pictured:
+    return Pictured(look, _LEVEL, combine([rectangle(look.width, look.height)]))
