@@ -44,15 +44,6 @@ OF_ONES_OWN = (
     *("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs", "/api/tables"),
     *(*PICTURES, *STARTERS, *SHOP),
 )
-    "/api/fonts",
-    "/api/fonts/{key}/mark",
-    *PICTURES,
-    "/api/computing",
-    "/api/designs",
-    "/api/tables",
-    *STARTERS,
-    *SHOP,
-)
 """Calls that reach nothing of another maker's: they are about whoever makes them."""
 
 CALLS = sorted((method, path) for path, methods in api.get_openapi_schema()["paths"].items() for method in methods)
