@@ -16,7 +16,16 @@ from pydantic_core import CoreSchema, core_schema
 from foliant.core.errors import NoSuchValue, Refused
 from foliant.core.lettering.library import check_font, font_name
 from foliant.core.lettering.lines import check_words
-from foliant.core.units import MM_PER_INCH, Unit, format_length, format_number, parse_length, parse_number
+from foliant.core.units import (
+    MM_PER_INCH,
+    Speeds,
+    Unit,
+    format_length,
+    format_number,
+    format_speed,
+    parse_length,
+    parse_number,
+)
 
 QuantityKind = Literal[
     "length",
@@ -107,7 +116,7 @@ class Quantity:
             raise Refused(f"{self.label} cannot be “{str(value)[:40]}”.")
         return float(self.check(value, unit))
 
-    def show(self, value: Any, unit: Unit) -> str:
+    def show(self, value: Any, unit: Unit, speeds: Speeds = "mm/s") -> str:
         """The value as the maker reads it, with its unit."""
         match self.kind:
             case "length" | "spacing":
@@ -120,7 +129,7 @@ class Quantity:
             case "percent":
                 return f"{format_number(value)} %"
             case "speed":
-                return f"{format_number(value)} mm/s"
+                return format_speed(value, speeds)
             case "acceleration":
                 return f"{format_number(value)} mm/s²"
             case "seconds":
@@ -210,6 +219,17 @@ def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:
         value = None if nothing else quantity.read(raw, unit)
         read[field] = quantity.check(value, unit) if isinstance(value, (int, float, str, tuple)) else value
     return build(kind, {**{field: getattr(model, field) for field in kind.model_fields}, **read})
+
+
+def in_speeds(kind: type[BaseModel], values: dict[str, Any], speeds: Speeds) -> dict[str, Any]:
+    """Typed values of a model, those of its speeds that have no unit in the maker's."""
+    fields = {name for name in values if name in kind.model_fields and quantity_of(kind, name).kind == "speed"}
+    return {name: f"{raw} {speeds}" if name in fields and _is_bare(raw) else raw for name, raw in values.items()}
+
+
+def _is_bare(raw: object) -> bool:
+    """Whether it is text without a unit."""
+    return isinstance(raw, str) and bool(re.fullmatch(r"[0-9.,+*/() -]*[0-9][0-9.,+*/() -]*", raw))
 
 
 def build(kind: type[Model], data: object) -> Model:

@@ -9,7 +9,13 @@ from foliant.core.errors import Refused
 Unit = Literal["mm", "in", "fraction"]
 """How lengths are shown: millimetres, decimal inches, or inches with fractions to 1/64."""
 
+Speeds = Literal["mm/s", "mm/min", "in/s"]
+"""How speeds are shown."""
+
 MM_PER_INCH = 25.4
+SPEEDS: dict[Speeds, float] = {"mm/s": 1.0, "mm/min": 1 / 60, "in/s": MM_PER_INCH}
+"""Each of them in mm/s."""
+
 LENGTHS: dict[str, float] = {
     "mm": 1.0,
     "cm": 10.0,
@@ -190,3 +196,8 @@ def format_duration(seconds: float) -> str:
     hours, rest = divmod(whole, 3600)
     minutes, last = divmod(rest, 60)
     return f"{hours}:{minutes:02d}:{last:02d}" if hours else f"{minutes}:{last:02d}"
+
+
+def format_speed(speed: float, speeds: Speeds = "mm/s") -> str:
+    """A speed in mm/s as the maker reads it."""
+    return f"{format_number(float(f'{speed / SPEEDS[speeds]:.6g}'))} {speeds}"

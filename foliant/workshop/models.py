@@ -401,6 +401,7 @@ class Run(models.Model):
     ended = models.DateTimeField(null=True, blank=True)
     burnt_strokes = models.BinaryField(default=bytes)
     takes = models.BinaryField(default=bytes)
+    used = models.BinaryField(default=bytes)
     gives_back = models.BinaryField(default=bytes)
 
     class Meta:
@@ -441,7 +442,7 @@ class Run(models.Model):
     def before(self) -> models.QuerySet["Run"]:
         """The runs that come before it at its machine, the first of all first."""
         found = Run.objects.filter(address=self.address, state__in=self.ACTIVE, created__lt=self.created)
-        return found.order_by("created").defer("program", "burnt_strokes", "takes")
+        return found.order_by("created").defer("program", "burnt_strokes", "takes", "used")
 
     @property
     def lines(self) -> list[str]:

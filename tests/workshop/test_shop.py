@@ -147,3 +147,42 @@ def test_what_is_not_cut_through_takes_nothing_from_the_shelf(maker: Maker) -> N
     off = {"do": "change", "of": "operation outer", "values": {"on": False}}
     engraved = {"do": "add-part", "piece": "p1", "kind": "circle", "x": 20, "y": 15, "role": "engraves"}
     assert not takes(plan(edited(project.design, engraved, off), SHIPPED))
+
+
+def test_what_a_run_that_went_well_was_done_with_becomes_the_recipes(maker: Maker) -> None:
+    thick = {"do": "change", "of": "stock", "values": {"thickness": 5}}
+    gentle = {"do": "change", "of": "operation engrave", "values": {"power": "27"}}
+    project = CreateProject(maker.user, edited(tag(), thick, gentle)).execute()
+    run = StartRun(project, Run.Kind.JOB).execute()
+    address = f"projects/{project.pk}/runs/{run.pk}/recipes"
+    assert maker.post(address).status_code == 422  # it is not done yet
+    Run.objects.filter(pk=run.pk).update(state=Run.State.DONE)
+    assert maker.get(f"projects/{project.pk}/runs/newest").json()["run"]["tried"]
+    answer = maker.post(address).json()
+    assert (answer["kept"], answer["tried"]) == (2, False)
+    shop = shop_of(maker.user.pk)
+    engraving = shop.recipe("bench-laser", "birch-ply", 5, "engrave")
+    assert engraving is not None
+    assert dict(engraving.values)["power"] == 27
+    assert engraving.origin.startswith("a run that went well, ")
+    assert not [one for one in check(plan(project.design, shop)) if one.check == "recipes_are_tested"]
+    assert maker.post(address).status_code == 422  # once
+
+
+def test_speeds_are_told_and_typed_in_the_makers_own_unit(maker: Maker) -> None:
+    state = maker.shop({"do": "change", "of": "rates", "values": {"speeds": "mm/min"}}, 0).json()
+    machine = next(one for one in state["machines"] if one["key"] == "bench-laser")
+    assert "15000 mm/min" in "".join(bit["text"] for bit in machine["spec"]).replace(",", "").replace("\u202f", "")
+    project = CreateProject(maker.user, tag()).execute()
+    assert maker.edit(project, 1, do="change", of="operation engrave", values={"speed": "3000"}).status_code == 200
+    project = Project.objects.get(pk=project.pk)
+    assert project.design.ticket.operation("engrave").own == {"speed": 50}
+    line = maker.get(f"projects/{project.pk}/stations/ticket").json()["words"]["lines"][0]
+    assert "at 3000 mm/min" in "".join(bit["text"] for bit in line["spec"])
+    assert "5400 mm/min" in line["recipe"]
+    assert maker.edit(project, 2, do="change", of="operation engrave", values={"speed": "2 in/s"}).status_code == 200
+    assert Project.objects.get(pk=project.pk).design.ticket.operation("engrave").own == {"speed": 50.8}
+    recipe = next(one.key for one in shop_of(maker.user.pk).recipes if one.work == "cut")
+    edit = {"do": "change", "of": f"recipe {recipe}", "values": {"speed": "480"}}
+    assert maker.shop(edit, state["revision"]).status_code == 200
+    assert next(one for one in shop_of(maker.user.pk).recipes if one.key == recipe).settings.pace == 8

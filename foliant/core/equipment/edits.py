@@ -15,7 +15,7 @@ from foliant.core.equipment.shop import Shop
 from foliant.core.equipment.stock import ShelfSheet
 from foliant.core.errors import Refused
 from foliant.core.frozen import Figures
-from foliant.core.quantities import build, explain, with_values
+from foliant.core.quantities import build, explain, in_speeds, with_values
 from foliant.core.units import Unit
 from foliant.core.works import find_work
 
@@ -51,9 +51,10 @@ class ChangeThing(ShopCommand):
         if isinstance(thing, Recipe):
             own = {field: raw for field, raw in self.values.items() if field == "thickness"}
             rest = {field: raw for field, raw in self.values.items() if field not in own}
+            rest = in_speeds(type(thing.settings), rest, shop.rates.speeds)
             new: Thing = with_values(thing, own, unit).with_settings(rest, unit)
         else:
-            new = with_values(thing, self.values, unit)
+            new = with_values(thing, in_speeds(type(thing), self.values, shop.rates.speeds), unit)
         if isinstance(new, ShelfSheet) and not shop.has_material(new.material):
             raise Refused(f"There is no material “{new.material}” in the workshop.")
         return _with(shop, what, [new if old.key == new.key else old for old in getattr(shop, _WHERE[what])])

@@ -10,6 +10,7 @@ from foliant.core.equipment.names import Key, Note
 from foliant.core.frozen import Frozen
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
+from foliant.core.units import SPEEDS, Speeds
 
 MOST_USED = 2_000
 MOST_CORNERS = 400
@@ -61,9 +62,12 @@ First = Literal["begun", "whole"]
 FIRST: dict[First, str] = {"begun": "a begun sheet, if a third of it is left", "whole": "a whole sheet"}
 
 
+_TOLD = tuple((one, one) for one in SPEEDS)
+
+
 class Rates(Frozen):
     """What time costs: an hour of the machine and of the maker, and the minutes of the maker's that a sheet takes; and
-    which sheets a new project takes `first`.
+    which sheets a new project takes `first`; and how `speeds` are told.
     """
 
     currency: Annotated[str, Quantity("words", "The currency", check_text=lambda text: " ".join(text.split())[:6])] = (
@@ -76,8 +80,11 @@ class Rates(Frozen):
         "begun"
     )
 
+    speeds: Annotated[Speeds, Quantity("choice", "How speeds are told", choices=_TOLD)] = "mm/s"
+
     def sentence(self) -> tuple[Bit, ...]:
         """The rates as a phrase, their values in place."""
         return ("Prices are in ", Value("currency"), ": an hour of the machine costs ", Value("machine_hour"),
                 ", an hour of yours ", Value("maker_hour"), "; a sheet takes ", Value("setup"),
-                " of yours to lay in and take out; a new project takes ", Value("first"))  # fmt: skip
+                " of yours to lay in and take out; a new project takes ", Value("first"),
+                "; speeds are told in ", Value("speeds"))  # fmt: skip

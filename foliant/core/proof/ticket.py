@@ -89,7 +89,9 @@ def _operation(job: Job, number: int, index: int, line: Line, y: float) -> Itera
     yield Shape(rectangle_of(_EDGE + 8, y - 3.0, _EDGE + 14, y - 0.4), line.work.ink)
     yield from line_of_text(line.title, 4.2, (_EDGE + 17, y), INK, most=90)
     takes = f"{line.pieces} piece{'' if line.pieces == 1 else 's'}"
-    yield from line_of_text(f"{line.settings.briefly()} · {takes}", 3.2, (_EDGE + 17, y + 4.6), QUIET, most=120)
+    yield from line_of_text(
+        f"{line.settings.briefly(job.shop.rates.speeds)} · {takes}", 3.2, (_EDGE + 17, y + 4.6), QUIET, most=120
+    )
     yield from _at_right(format_duration(job.program.seconds_of(index)), y)
 
 

@@ -10,6 +10,7 @@ from foliant.core.paths import LINE, Path
 from foliant.core.paths.flatten import flatten
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity
+from foliant.core.units import Speeds
 from foliant.core.works.following import FollowingWork
 from foliant.core.works.work import Marks, Moves, Settings
 
@@ -22,7 +23,7 @@ class DrillSettings(Settings):
     def sentence(self) -> Sequence[Bit]:
         return [Value("power"), " power for ", Value("dwell"), " on each spot, ", *self._times()]
 
-    def briefly(self) -> str:
+    def briefly(self, speeds: Speeds = "mm/s") -> str:
         return f"{self.power:g} % for {self.dwell:g} s, {self._passes()}"
 
 

@@ -8,6 +8,7 @@ import shapely
 from foliant.core.paths import Path
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
+from foliant.core.units import Speeds
 from foliant.core.works.fill import apart, count_fill_lines, crossed, dots, inwards, rows
 from foliant.core.works.work import Marks, Moves, MovingSettings, Settings, Work, count_along
 
@@ -58,9 +59,9 @@ class EngraveSettings(MovingSettings):
         lines: list[Bit] = [" at ", Value("angle"), ", ", Value("ways"), ", ", Value("beyond"), " past the edges"]
         return [*start, *apart, *lines, *by]
 
-    def briefly(self) -> str:
+    def briefly(self, speeds: Speeds = "mm/s") -> str:
         how = "" if self.fill == "rows" else f" {FILLS[self.fill]},"
-        return f"{super().briefly()},{how} lines {self.interval:g} mm apart"
+        return f"{super().briefly(speeds)},{how} lines {self.interval:g} mm apart"
 
 
 class Engrave(Work):

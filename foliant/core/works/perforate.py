@@ -8,6 +8,7 @@ import numpy as np
 from foliant.core.paths import Path
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import sized
+from foliant.core.units import Speeds
 from foliant.core.works.dashes import perforated
 from foliant.core.works.following import FollowingWork
 from foliant.core.works.work import Moves, MovingSettings, Settings, as_moves
@@ -22,8 +23,8 @@ class PerforateSettings(MovingSettings):
     def sentence(self) -> Sequence[Bit]:
         return [*super().sentence(), ", ", Value("dash"), " cut and ", Value("gap"), " left"]
 
-    def briefly(self) -> str:
-        return f"{super().briefly()}, {self.dash:g} mm cut and {self.gap:g} left"
+    def briefly(self, speeds: Speeds = "mm/s") -> str:
+        return f"{super().briefly(speeds)}, {self.dash:g} mm cut and {self.gap:g} left"
 
 
 class Perforate(FollowingWork):

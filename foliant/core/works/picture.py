@@ -10,6 +10,7 @@ from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 from foliant.core.remembering import remembered
 from foliant.core.seeing import Pictured, count_of_dots, dots_of
+from foliant.core.units import Speeds
 from foliant.core.works.engrave import WAYS
 from foliant.core.works.fill import along_rows
 from foliant.core.works.work import Marks, Moves, MovingSettings, Settings, Work
@@ -50,8 +51,8 @@ class PictureSettings(MovingSettings):
         rows: list[Bit] = [", ", Value("interval"), " apart, ", Value("ways"), ", ", Value("beyond"), " past the edges"]
         return [start, *rest, *told, *rows]
 
-    def briefly(self) -> str:
-        return f"{super().briefly()}, greys {TONES[self.tone]}, lines {self.interval:g} mm apart"
+    def briefly(self, speeds: Speeds = "mm/s") -> str:
+        return f"{super().briefly(speeds)}, greys {TONES[self.tone]}, lines {self.interval:g} mm apart"
 
 
 class BurnPicture(Work):

@@ -14,6 +14,7 @@ from foliant.core.paths.flatten import flatten
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity
 from foliant.core.seeing import Pictured
+from foliant.core.units import Speeds, format_speed
 
 Floats = NDArray[np.float64]
 
@@ -43,7 +44,7 @@ class Settings(Frozen):
         """The settings as a phrase, its values in place."""
 
     @abstractmethod
-    def briefly(self) -> str:
+    def briefly(self, speeds: Speeds = "mm/s") -> str:
         """The settings in a few words, to be read only."""
 
     def _times(self) -> list[Bit]:
@@ -65,8 +66,8 @@ class MovingSettings(Settings):
     def sentence(self) -> Sequence[Bit]:
         return [Value("power"), " power at ", Value("speed"), ", ", *self._times()]
 
-    def briefly(self) -> str:
-        return f"{self.power:g} % at {self.speed:g} mm/s, {self._passes()}"
+    def briefly(self, speeds: Speeds = "mm/s") -> str:
+        return f"{self.power:g} % at {format_speed(self.speed, speeds)}, {self._passes()}"
 
 
 @dataclass(frozen=True, eq=False)

@@ -11,11 +11,13 @@ from foliant.core.design import Design
 from foliant.core.design.benches import on_bench
 from foliant.core.equipment import MachineProfile, Shop
 from foliant.core.equipment.begun import TakeFromSheet
+from foliant.core.equipment.edits import TakeRecipes
 from foliant.core.errors import Refused
 from foliant.core.machine import LinkLost, Script, script_of
 from foliant.core.machine.link import Command
 from foliant.core.machine.script import ScriptKind
 from foliant.core.ticket import plan
+from foliant.core.ticket.keeping import ran_with
 from foliant.core.ticket.only import only
 from foliant.core.ticket.taking import taking
 from foliant.workshop.actions.action import Action
@@ -36,12 +38,23 @@ SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
 
-def worked_out(
-    design: Design, shop: Shop, kind: ScriptKind, note: str, sheet: int, what: str
-) -> tuple[Script, TakeFromSheet | None, str]:
-    """The lines of a run, what it cuts out of its sheet, and the bench that this is of."""
+@dataclass(frozen=True)
+class Prepared:
+    """The lines of a run, the bench it is of, and of a job what it cuts out of its sheet and what it runs with."""
+
+    script: Script
+    bench: str
+    takes: TakeFromSheet | None = None
+    used: TakeRecipes | None = None
+
+
+def worked_out(design: Design, shop: Shop, kind: ScriptKind, today: str, sheet: int, what: str) -> Prepared:
+    """What is sent."""
     script, job = script_of(design, shop, kind, sheet, what), only(plan(design, shop, sheet), what)
-    return script, taking(job, note) if kind == "job" else None, job.design.bench
+    if kind != "job":
+        return Prepared(script, job.design.bench)
+    takes = taking(job, f"begun {today}: {design.name}"[:120])
+    return Prepared(script, job.design.bench, takes, ran_with(job, f"a run that went well, {today}"))
 
 
 @dataclass
@@ -55,24 +68,25 @@ class StartRun(Action):
 
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
-        note = f"begun {timezone.localdate():%-d %B}: {design.name}"[:120]
-        self.script, taken, bench = planned(worked_out, design, shop, str(self.kind), note, self.sheet, self.only)
-        machine = machine_of(on_bench(design, bench), shop)
+        today = f"{timezone.localdate():%-d %B %Y}"
+        found = planned(worked_out, design, shop, str(self.kind), today, self.sheet, self.only)
+        machine = machine_of(on_bench(design, found.bench), shop)
         self.run = Run(
             project=self.project,
             revision=self.project.current,
             sheet=self.sheet,
-            bench=bench,
+            bench=found.bench,
             only=self.only,
             machine=machine.name,
             address=address_text(machine),
             kind=self.kind,
-            moves=self.script.moves,
-            estimate=self.script.seconds,
+            moves=found.script.moves,
+            estimate=found.script.seconds,
         )
         driver_for(self.run.address)  # an address that Foliant may not connect to is said now, and never waited for
-        self.run.lines = list(self.script.lines)
-        self.run.takes = pack(taken.model_dump(mode="json")) if taken else b""
+        self.run.lines = list(found.script.lines)
+        self.run.takes = pack(found.takes.model_dump(mode="json")) if found.takes else b""
+        self.run.used = pack(found.used.model_dump(mode="json")) if found.used else b""
 
     def check(self) -> None:
         for run in self.project.runs.filter(state__in=Run.ACTIVE).defer("program", "burnt_strokes"):

@@ -111,6 +111,21 @@ class UnmarkTaken(Action):
 
 
 @dataclass
+class KeepUsed(Action):
+    """Keep what a run that went well was done with as recipes in its owner's shop."""
+
+    run: Run
+
+    def execute(self) -> int:
+        if not self.run.used or self.run.state != Run.State.DONE:
+            raise Refused("Only of a job that has been done to its end is kept what it was done with.")
+        edit = read_shop_edit(unpack(bytes(self.run.used)))
+        _done(self.run.project.owner, edit)
+        Run.objects.filter(pk=self.run.pk).update(used=b"")
+        return len(getattr(edit, "recipes", ()))
+
+
+@dataclass
 class OpenShop(Action):
     """Put the shop of a file in place of the maker's; raises `Refused` where it is none."""
 

@@ -8,7 +8,7 @@ from ninja import Field, Router, Schema
 
 from foliant.core.design.benches import on_bench
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
-from foliant.workshop.actions import CommandRun, PressPanel, StartRun, UnmarkTaken
+from foliant.workshop.actions import CommandRun, KeepUsed, PressPanel, StartRun, UnmarkTaken
 from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
 from foliant.workshop.models import Run
@@ -92,6 +92,14 @@ def post_give_back(request: HttpRequest, project_id: int, run_id: int) -> dict[s
     project = own(request, project_id)
     UnmarkTaken(get_object_or_404(project.runs, pk=run_id)).execute()
     return runs.run_view(get_object_or_404(project.runs, pk=run_id), project.design)
+
+
+@router.post("/projects/{int:project_id}/runs/{int:run_id}/recipes")
+def post_used(request: HttpRequest, project_id: int, run_id: int) -> dict[str, Any]:
+    """The run went well: what it was done with is kept as recipes."""
+    project = own(request, project_id)
+    kept = KeepUsed(get_object_or_404(project.runs, pk=run_id)).execute()
+    return {**runs.run_view(get_object_or_404(project.runs, pk=run_id), project.design), "kept": kept}
 
 
 @router.post("/projects/{int:project_id}/machine/panel")

@@ -45,6 +45,7 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
         "beside": _beside(run),
         "command": run.command,
         "took": bool(run.gives_back),
+        "tried": run.state == Run.State.DONE and bool(run.used),
     }
 
 

@@ -25,7 +25,7 @@ from foliant.core.layout import Layout
 from foliant.core.phrases import Bit as ShapeBit
 from foliant.core.phrases import Measure, Size, Value
 from foliant.core.quantities import QuantityKind, quantity_of
-from foliant.core.units import Unit, format_length
+from foliant.core.units import Speeds, Unit, format_length
 
 Bit = dict[str, Any]
 Choices = Sequence[tuple[str, str]]
@@ -47,7 +47,7 @@ def text(words: str, style: str = "") -> Bit:
     return {"text": words, **({"style": style} if style else {})}
 
 
-def value(of: str, model: Frozen, field: str, unit: Unit, choices: Choices = ()) -> Bit:
+def value(of: str, model: Frozen, field: str, unit: Unit, choices: Choices = (), speeds: Speeds = "mm/s") -> Bit:
     """An editable value: what it belongs to, its field, how it reads, and its choices if it has any.
 
     choices  those of the shop, or of the design, where the quantity leaves them open
@@ -56,7 +56,7 @@ def value(of: str, model: Frozen, field: str, unit: Unit, choices: Choices = ())
     if choices:
         quantity = replace(quantity, choices=tuple(choices))
     found = getattr(model, field)
-    shown = "…" if found in (None, "") else quantity.show(found, unit)
+    shown = "…" if found in (None, "") else quantity.show(found, unit, speeds)
     return {
         "of": of,
         "field": field,
@@ -127,22 +127,24 @@ def _role_choices(part: Part) -> Choices:
     return found
 
 
-def say(of: str, model: Frozen, bit: ShapeBit, unit: Unit) -> Bit:
+def say(of: str, model: Frozen, bit: ShapeBit, unit: Unit, speeds: Speeds = "mm/s") -> Bit:
     """A word of a phrase: plain, a length that follows from others, or a value of its own or of something else."""
     if isinstance(bit, Measure):
         return text(format_length(bit.length, unit))
     if isinstance(bit, Value):
-        found = value(bit.of or of, model, bit.field, unit)
+        found = value(bit.of or of, model, bit.field, unit, speeds=speeds)
         return {**found, "field": bit.field_there or bit.field, "text": bit.said or found["text"]}
     if isinstance(bit, Size):
         return _length(of, bit.field, bit.label, bit.length, unit)
     return text(bit)
 
 
-def said(of: str, model: Frozen, bit: ShapeBit, unit: Unit, choices: Mapping[str, Choices]) -> Bit:
+def said(
+    of: str, model: Frozen, bit: ShapeBit, unit: Unit, choices: Mapping[str, Choices], speeds: Speeds = "mm/s"
+) -> Bit:
     """The same, with the choices of values whose choices stand elsewhere, by field."""
     field = getattr(bit, "field", "")
-    return value(of, model, field, unit, choices[field]) if field in choices else say(of, model, bit, unit)
+    return value(of, model, field, unit, choices[field]) if field in choices else say(of, model, bit, unit, speeds)
 
 
 def lettering_said(

@@ -19,7 +19,7 @@ from foliant.core.ticket.cards import fields_of
 from foliant.core.ticket.fills import compared
 from foliant.core.ticket.only import choices, only
 from foliant.core.ticket.sorting import Sorted, sort_marks
-from foliant.core.units import Unit, format_duration, format_length
+from foliant.core.units import Speeds, Unit, format_duration, format_length
 from foliant.core.works import WORKS, Settings
 from foliant.workshop.presenters.checks import fixes_of
 from foliant.workshop.presenters.spec import Bit, text, ticket_sentence, value
@@ -111,7 +111,7 @@ def _line(job: Job, operation: Operation, number: int | None, takes: list[dict[s
         "fills": bool(line and line.runs and line.work.filled and any(len(marks.area.path) for marks, _ in line.marks)),
         "spec": _settings(job, operation, line),
         "changed": sorted(operation.own),
-        "recipe": f"recipe: {line.recipe.settings.briefly()}" if line and line.recipe else "",
+        "recipe": f"recipe: {line.recipe.settings.briefly(job.shop.rates.speeds)}" if line and line.recipe else "",
         "origin": line.recipe.origin if line and line.recipe else "",
         "guessed": bool(line and line.recipe and line.recipe.guessed),
         "missing": bool(line and line.settings is None),
@@ -154,7 +154,7 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
         known["kerf"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)
     words = [text(says, "" if found else "quiet")]
-    said = [_said(bit, operation, settings, unit) for bit in settings.sentence()]
+    said = [_said(bit, operation, settings, unit, job.shop.rates.speeds) for bit in settings.sentence()]
     return [*words, *said, *(_holes(operation, unit) if operation.work == "drill" else [])]
 
 
@@ -166,12 +166,12 @@ def _holes(operation: Operation, unit: Unit) -> list[Bit]:
     ]
 
 
-def _said(bit: Any, operation: Operation, settings: Settings, unit: Unit) -> Bit:
+def _said(bit: Any, operation: Operation, settings: Settings, unit: Unit, speeds: Speeds) -> Bit:
     if not isinstance(bit, Value):
         return text(str(bit))
     quantity = quantity_of(type(settings), bit.field)
     found = getattr(settings, bit.field, None)
-    shown = "…" if found is None else quantity.show(found, unit)
+    shown = "…" if found is None else quantity.show(found, unit, speeds)
     return {
         "of": f"operation {operation.id}",
         "field": bit.field,

@@ -125,7 +125,7 @@ def found(shop: Shop, words: str) -> list[dict[str, str]]:
             "machine": one.machine,
             "material": one.material,
             "says": f"{WORKS[one.work].verb.capitalize()} {one.thickness:g} mm {shop.material(one.material).name} on "
-            f"{shop.machine(one.machine).name}: {one.settings.briefly()}",
+            f"{shop.machine(one.machine).name}: {one.settings.briefly(shop.rates.speeds)}",
             "origin": one.origin,
         }
         for one in found_recipes(shop, words)
@@ -139,10 +139,12 @@ def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
         settings = settings.model_copy(update={"kerf": shop.machine(recipe.machine).kerf})
     thick = value(of, recipe, "thickness", unit)
     verb = WORKS[recipe.work].verb.capitalize()
-    return [text(f"{verb} "), thick, text(": "), *(say(of, settings, word, unit) for word in settings.sentence())]
+    said_of = (say(of, settings, word, unit, shop.rates.speeds) for word in settings.sentence())
+    return [text(f"{verb} "), thick, text(": "), *said_of]
 
 
 def _said(of: str, thing: Any, shop: Shop) -> list[Bit]:
     """A thing of the shop as its own sentence."""
     choices = {"material": material_choices(shop)}
-    return [*(said(of, thing, word, shop.unit, choices) for word in thing.sentence()), text(".")]
+    speeds = shop.rates.speeds
+    return [*(said(of, thing, word, shop.unit, choices, speeds) for word in thing.sentence()), text(".")]

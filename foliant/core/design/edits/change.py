@@ -9,6 +9,7 @@ from foliant.core.design.edits.roster import TieValue, says_columns, without_tie
 from foliant.core.design.model import Design
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
+from foliant.core.quantities import in_speeds
 
 
 class Change(Command):
@@ -38,7 +39,11 @@ class Change(Command):
         return f"change {' and '.join(self.values).replace('_', ' ')}"
 
     def with_shop(self, shop: Shop, design: Design) -> Self:
-        """A material or machine is one of the shop's; a change of material takes a thickness that it is sold in."""
+        """A material or machine is one of the shop's; a change of material takes a thickness that it is sold in. A bare
+        speed is in the maker's unit.
+        """
+        if self.of.startswith("operation "):
+            return self._with_speeds(shop, design)
         machine = str(self.values.get("machine", "")) if self.of == "ticket" else ""
         if machine and not shop.has_machine(machine):
             raise Refused(f"There is no machine “{machine[:40]}” in the workshop.")
@@ -49,6 +54,10 @@ class Change(Command):
             return self
         sold = shop.material(material).sold_like(design.stock.thickness)
         return self.model_copy(update={"values": {**self.values, "thickness": sold}})
+
+    def _with_speeds(self, shop: Shop, design: Design) -> Self:
+        settings = design.ticket.operation(self.of.partition(" ")[2]).does.settings
+        return self.model_copy(update={"values": in_speeds(settings, self.values, shop.rates.speeds)})
 
 
 class ChangeParts(PartsCommand):

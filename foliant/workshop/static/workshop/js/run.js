@@ -8,6 +8,7 @@ const POLL = 250; // ms, while something runs
 
 export function register(Alpine) {
   const project = Alpine.store("project");
+  const toasts = Alpine.store("toasts");
 
   Alpine.data("runStation", () => ({
     connected: false,
@@ -137,6 +138,15 @@ export function register(Alpine) {
         project.view.run = await post(`${project.address}/runs`, { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "" });
         this.watch();
         project.refresh();
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
+    async keepUsed() {
+      try {
+        const { kept, ...run } = await post(`${project.address}/runs/${this.run.id}/recipes`);
+        project.view.run = run;
+        toasts.say(`${kept} recipe${kept === 1 ? " is" : "s are"} kept, from a run that went well.`);
       } catch (problem) {
         project.complain(problem);
       }
