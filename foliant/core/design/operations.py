@@ -26,6 +26,14 @@ KERF = (("off", "on the drawn line"), ("on", "beside the line, by half their wid
 
 FACES = (("up", "face up"), ("down", "face down, mirrored"))
 
+WEEDING = (
+    ("none", "no weeding lines"),
+    ("frame", "a weeding frame round all"),
+    ("lines", "a weeding frame and lines between"),
+)
+"""What is cut of the waste of a foil, so that it comes off easily."""
+
+Weeding = Literal["none", "frame", "lines"]
 MOST_OPERATIONS = 100
 _LONGEST_NOTE = 400
 
@@ -116,6 +124,7 @@ class Ticket(Frozen):
     begins      where on a closed contour the tool may begin
     kerf        whether cuts run beside the edges by half of their width, outside outer edges and inside inner ones
     face        whether the sheet lies face up, or down, so that all is done mirrored
+    weeding     what is cut of the waste, by the operation that cuts the most outer edges, and how far outside, `weed`
     before      what the maker does by hand before it runs, and `after` it
     operations  those of Foliant's that were changed, and all that were added
     order       ids in the order that the maker gave; what is not named stands where Foliant puts it
@@ -127,6 +136,8 @@ class Ticket(Frozen):
     )
     kerf: Annotated[Literal["off", "on"], Quantity("choice", "Where cuts run", choices=KERF)] = "off"
     face: Annotated[Literal["up", "down"], Quantity("choice", "How the sheet lies", choices=FACES)] = "up"
+    weeding: Annotated[Weeding, Quantity("choice", "What is cut of the waste", choices=WEEDING)] = "none"
+    weed: Annotated[float, sized("How far outside the weeding frame is", 0.5, 200)] = 4.0
     before: Annotated[str, Quantity("words", "What is done by hand before", check_text=_check_note)] = ""
     after: Annotated[str, Quantity("words", "What is done by hand after", check_text=_check_note)] = ""
     operations: tuple[Operation, ...] = ()
@@ -144,7 +155,8 @@ class Ticket(Frozen):
     def sentence(self, about: str) -> list[Bit]:
         """The ticket as a phrase; `about` says what lies on which machine."""
         lies: list[Bit] = [Value("machine"), about, ", ", Value("face")]
-        return [*lies, "; cuts run ", Value("kerf"), " and begin ", Value("begins")]
+        weeding: list[Bit] = [", ", Value("weed"), " outside"] if self.weeding != "none" else []
+        return [*lies, "; cuts run ", Value("kerf"), " and begin ", Value("begins"), "; ", Value("weeding"), *weeding]
 
     @property
     def drilled(self) -> Drilled:

@@ -5,10 +5,12 @@ from typing import Literal
 
 from foliant.core.checks import check
 from foliant.core.design import Design
+from foliant.core.design.references import union
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.layout import all_sheets
+from foliant.core.paths import join
 from foliant.core.ticket import Job, plan
 from foliant.core.ticket.only import only
 
@@ -53,7 +55,8 @@ def run_lines(job: Job) -> list[str]:
 
 def trace_lines(job: Job) -> list[str]:
     """The lines that lead the head once round all that will be made, with the tool off."""
-    left, top, right, bottom = job.layout.bounds
+    weeding = join(line.weeding for line in job.lines)
+    left, top, right, bottom = union([job.layout.bounds, *([weeding.bounds] if len(weeding) else [])])
     corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
     on_bed = job.program.to_bed.transformPoints(corners)
     return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{y:.3f}" for x, y in on_bed), "G0 X0 Y0", "M2"]

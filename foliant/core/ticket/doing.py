@@ -21,6 +21,8 @@ from foliant.core.works.blade import dragged
 from foliant.core.works.cut import CutSettings
 from foliant.core.works.lead import led_in
 
+_LAST = 1 << 30
+
 
 @dataclass(frozen=True)
 class How:
@@ -30,6 +32,7 @@ class How:
     face_down  whether the sheet lies face down
     room       how much waste there is round pieces at least, mm
     drilled    the operations that take holes by their width
+    weeding    what is cut of the waste, and how far outside, mm
     """
 
     begins: str
@@ -37,6 +40,7 @@ class How:
     face_down: bool
     room: float
     drilled: Drilled
+    weeding: tuple[str, float]
 
 
 @dataclass(frozen=True)
@@ -73,6 +77,12 @@ def on_all(instances: Sequence[Laid], sorts: Sequence[Sorted], lines: tuple[Doin
         shape = shapely.union_all([area.shape for area in areas]) if areas else shapely.Polygon()
         for block in _fills(Marks(Region(join(area.path for area in areas), shape), EMPTY), doing):
             yield Item(doing.index, 0, doing.index, -1, block)
+
+
+def weeded(path: Path, doing: Doing) -> Iterator[Item]:
+    """What is cut of the waste, on the sheet, after all that is cut out with it."""
+    for number in range(len(path.starts)):
+        yield Item(doing.index, _LAST, doing.index, -1, _along(contour(path, number), doing))
 
 
 def _shifted(area: Region, shift: tuple[float, float]) -> tuple[Path, shapely.Geometry]:

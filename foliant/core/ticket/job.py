@@ -1,7 +1,8 @@
 """The job: a design's sheet as ticket lines with settings, and the program they come to."""
 
+from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 
 import numpy as np
@@ -18,9 +19,10 @@ from foliant.core.program.travel import tour
 from foliant.core.quantities import build
 from foliant.core.remembering import remembered
 from foliant.core.seeing import frames
-from foliant.core.ticket.doing import Doing, How, done_on, kerf_of, on_all
+from foliant.core.ticket.doing import Doing, How, done_on, kerf_of, on_all, weeded
 from foliant.core.ticket.ordering import Item, items_of
 from foliant.core.ticket.sorting import Sorted, sort_marks
+from foliant.core.ticket.weeding import weeding_path
 from foliant.core.works import Marks, Settings, Work, find_work
 
 MOST_MOVES = 1_500_000
@@ -35,6 +37,7 @@ class Line:
     recipe     what the shop says, if it has anything
     settings   the recipe's values with the maker's over them; None while neither gives enough
     marks      what it takes of each instance, with the shift of that from its piece to the sheet
+    weeding    what it cuts of the waste, on the sheet
     moves      about how many moves it takes
     """
 
@@ -43,6 +46,7 @@ class Line:
     settings: Settings | None
     marks: tuple[tuple[Marks, tuple[float, float]], ...]
     moves: int
+    weeding: Path = EMPTY
 
     @property
     def excess(self) -> int:
@@ -92,7 +96,8 @@ class Line:
     @property
     def lines(self) -> Path:
         """The lines it takes, on the sheet; none where it is too much."""
-        return EMPTY if self.excess else join(marks.lines.moved(*shift) for marks, shift in self.marks)
+        lines = (marks.lines.moved(*shift) for marks, shift in self.marks)
+        return EMPTY if self.excess else join([*lines, self.weeding])
 
     @property
     def frames(self) -> Path:
@@ -186,7 +191,8 @@ def _asked(design: Design, shop: Shop) -> tuple[Asked, ...]:
 def _how(design: Design) -> How:
     ticket = design.ticket
     room = min(design.sheet.gap / 2, design.sheet.margin)
-    return How(ticket.begins, ticket.kerf == "on", ticket.face == "down", room, ticket.drilled)
+    weeding = (ticket.weeding, ticket.weed)
+    return How(ticket.begins, ticket.kerf == "on", ticket.face == "down", room, ticket.drilled, weeding)
 
 
 @remembered
@@ -201,10 +207,23 @@ def _plan(
     done = [done_on(sort, doing) for sort in sorts]
     builder = ProgramBuilder(machine, sheet_to_bed(layout.height, layout.width if how.face_down else None))
     items = [*items_of(instances, done, sorts), *on_all(instances, sorts, doing)]
+    weeding, weeds = weeding_path(layout, *how.weeding), _most_outer_edges(sorts, doing)
+    if weeds and len(weeding):
+        lines = tuple(replace(line, weeding=weeding) if line.id == weeds.operation else line for line in lines)
+        items += weeded(weeding, weeds)
     items.sort(key=_turn)
     for _, group in groupby(items, key=_turn):
         _add(builder, list(group), instances)
     return lines, builder.program()
+
+
+def _most_outer_edges(sorts: Sequence[Sorted], doing: Sequence[Doing]) -> Doing | None:
+    """What cuts the most outer edges, if anything does."""
+    edges = Counter(
+        taker for sort in sorts for taker, depth in zip(sort.edges, sort.depth.tolist(), strict=True) if not depth
+    )
+    cutting = [one for one in doing if edges[one.operation] and find_work(one.work).parts]
+    return max(cutting, key=lambda one: edges[one.operation], default=None)
 
 
 def _turn(item: Item) -> tuple[int, int, int, bool]:
@@ -220,10 +239,10 @@ def _add(builder: ProgramBuilder, items: Sequence[Item], instances: Sequence[Lai
                 builder.add(item.what, shift, item.own, item.instance)
         return
     strands = tuple(item.what for item in items if isinstance(item.what, Strand))
-    shifts = tuple(instances[item.instance].shift for item in items)
+    shifts = tuple(instances[item.instance].shift if item.instance >= 0 else (0.0, 0.0) for item in items)
     for index, choice in _tour(strands, shifts, builder.here):
         item = items[index]
-        builder.add(strands[index].block(choice), instances[item.instance].shift, item.own, item.instance)
+        builder.add(strands[index].block(choice), shifts[index], item.own, item.instance)
 
 
 @remembered

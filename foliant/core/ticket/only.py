@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from foliant.core.errors import Refused
+from foliant.core.paths import EMPTY
 from foliant.core.program import Program
 from foliant.core.ticket.job import Job, Line
 from foliant.core.ticket.sorting import sort_marks
@@ -27,7 +28,7 @@ def only(job: Job, what: str) -> Job:
         return job
     kind, _, key = what.partition(" ")
     if kind == "operation" and any(job.lines[index].id == key for index in job.ready):
-        lines = tuple(line if line.id == key else replace(line, marks=()) for line in job.lines)
+        lines = tuple(line if line.id == key else replace(line, marks=(), weeding=EMPTY) for line in job.lines)
         index = next(number for number, line in enumerate(job.lines) if line.id == key)
         return replace(job, lines=lines, program=_some(job.program, job.program.operation == index))
     mine = [number for number, laid in enumerate(job.layout.instances) if laid.piece.id == key]
@@ -48,4 +49,4 @@ def _of(line: Line, job: Job, instances: list[int]) -> Line:
     there = [job.layout.instances[number] for number in instances]
     drilled = job.design.ticket.drilled
     taken = [(sort_marks(laid.piece, laid.resolved, drilled).taken.get(line.id), laid.shift) for laid in there]
-    return replace(line, marks=tuple((marks, shift) for marks, shift in taken if marks))
+    return replace(line, marks=tuple((marks, shift) for marks, shift in taken if marks), weeding=EMPTY)

@@ -42,6 +42,7 @@ class Cut(FollowingWork):
     ink = "#7c2d5a"
     swatch = ("M0 8h36", 3.2, "")
     through = True
+    parts = True
     settings = CutSettings
 
     def along(self, contour: Path, settings: Settings) -> Moves:
@@ -61,3 +62,4 @@ class KissCut(FollowingWork):
     verb = "kiss-cut"
     ink = "#9a4f86"
     swatch = ("M0 5h36M0 11h36", 1.8, "")
+    parts = True

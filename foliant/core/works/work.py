@@ -136,6 +136,7 @@ class Work(ABC):
     swatch   its pattern as SVG path data in a box of 36 × 16, and its stroke width and dashes there
     filled   whether it is drawn as an area
     through  whether it goes through the material, so that what it goes round comes off
+    parts    whether it parts what it goes round from the waste: goes through the material, or its uppermost layer
     anywhere whether a closed line may be begun anywhere on it, and an open one at either end
     pictures whether it burns pictures, and nothing else
     settings what it is done with
@@ -148,6 +149,7 @@ class Work(ABC):
     swatch: ClassVar[tuple[str, float, str]]
     filled: ClassVar[bool] = False
     through: ClassVar[bool] = False
+    parts: ClassVar[bool] = False
     anywhere: ClassVar[bool] = True
     pictures: ClassVar[bool] = False
     settings: ClassVar[type[Settings]] = MovingSettings

@@ -10,9 +10,11 @@ from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.splitting import is_larger
 from foliant.core.equipment import Shop
+from foliant.core.formats.svg import path_data
 from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out_of_place, room_left
 from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_of
 from foliant.core.ticket import Job
+from foliant.core.ticket.weeding import weeding_path
 from foliant.core.units import format_duration, format_length
 from foliant.workshop.presenters.pictures import how_burnt
 from foliant.workshop.presenters.scene import drawing, size_of
@@ -34,6 +36,7 @@ def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "gone": [shapely.get_coordinates(part.exterior).round(3).tolist() for part in layout.gone],
         "slots": slots_view(design),
         "marks": marks_view(design),
+        "weeding": path_data(weeding_path(layout, design.ticket.weeding, design.ticket.weed), 3),
         "material": material_view(design, shop),
         "pieces": {_drawn(laid): drawing(laid.piece) for laid in layout.instances},
         "number": number,

@@ -90,7 +90,7 @@ const ghostMarkup = ({ name, next }) =>
 
 // A sheet of stock with every instance on it.
 export function sheetMarkup(sheet, look, { chosen = "", interactive = false, ghost = null } = {}) {
-  const { width, height, margin, material, gone, slots, marks } = sheet;
+  const { width, height, margin, material, gone, slots, marks, weeding } = sheet;
   const face = look !== "toolpaths" ? "url(#face)" : "#f4ead2";
   const inner =
     margin > 0 && interactive
@@ -110,5 +110,5 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false, gho
   const holes = slots.map(({ number, d, off }) => `<g class="slot${off ? " off" : ""}" data-slot="${number}" role="img" aria-label="Slot ${number}${off ? ", off" : ""}"><path d="${d}"/></g>`);
   const crosses = marks.map(([x, y]) => `<path class="jig-mark" d="M${x - 4} ${y}h8M${x} ${y - 4}v8"/>`);
   const missing = gone.map((corners) => `<path class="stock-gone" d="M${corners.map((corner) => corner.join(" ")).join("L")}Z"/>`);
-  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${crosses.join("")}${instances.join("")}${ghost ? ghostMarkup(ghost) : ""}`;
+  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${crosses.join("")}${instances.join("")}${weeding ? `<path class="tool-cut" d="${weeding}"/>` : ""}${ghost ? ghostMarkup(ghost) : ""}`;
 }
