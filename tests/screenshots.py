@@ -1,10 +1,13 @@
 """`make screenshots`: the pictures in docs/screenshots, taken anew from the demo world."""
 
+import io
 import re
 from pathlib import Path
 
+from PIL import Image
 from playwright.sync_api import Page, expect
 
+from foliant.workshop.demo_picture import moon_over_the_dome
 from tests.stack import chromium, enter, running_stack
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -13,6 +16,14 @@ FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 _IN_SIGHT = """() => [...document.images]
     .filter((one) => one.getBoundingClientRect().left < innerWidth && one.getBoundingClientRect().top < innerHeight)
     .every((one) => one.complete && one.naturalWidth)"""
+
+
+_CORNER = """() => {
+  const path = [...document.querySelectorAll(".instance path.tool-cut")][6];
+  const at = [...path.getAttribute("d").matchAll(/L([-0-9.]+) ([-0-9.]+)L([-0-9.]+) ([-0-9.]+)/g)][4];
+  const point = new DOMPoint(Number(at[1]), Number(at[2])).matrixTransform(path.getScreenCTM());
+  return [point.x, point.y];
+}"""
 
 
 def shot(page: Page, name: str) -> None:
@@ -63,40 +74,6 @@ def outlines(page: Page, address: str) -> None:
     page.goto(address)
 
 
-def lettering(page: Page, address: str) -> None:
-    """A script name that holds together."""
-    page.get_by_role("article", name="Open-night gifts", exact=True).get_by_role("button", name="Duplicate").click()
-    page.get_by_role("link", name="Open-night gifts (copy)").first.click()
-    page.get_by_role("button", name="+ New piece").click()
-    expect(page.locator(".empty-note")).to_be_visible()
-    page.get_by_role("button", name="Words", exact=True).click()
-    expect(page.locator(".spec .editing input")).to_be_focused()
-    page.keyboard.type("Zoé Orin")
-    page.keyboard.press("Enter")
-    page.get_by_role("button", name="The font").click()
-    expect(page.locator(".chooser [role=option]").first).to_be_visible()
-    page.keyboard.type("pacifico")
-    page.keyboard.press("Enter")
-    page.get_by_role("button", name="adds", exact=True).click()
-    letters(page)
-    page.locator(".letters-row", has_text="Joined").locator(".value").first.click()
-    page.get_by_role("option", name="yes").click()
-    expect(page.locator(".letters-holds")).to_contain_text("narrowest neck")
-    page.get_by_role("button", name="Fit", exact=True).click()
-    page.wait_for_timeout(500)
-    shot(page, "letters-joined")
-    page.goto(address)
-    page.get_by_role("article", name="Open-night gifts (copy)").get_by_role("button", name="Delete").click()
-    page.goto(address)
-
-
-def letters(page: Page) -> None:
-    """The panel of letters, once it says how the piece holds."""
-    page.get_by_role("button", name="Letters", exact=True).click()
-    expect(page.locator(".letters-holds")).not_to_be_empty()
-    page.wait_for_timeout(400)
-
-
 GUIDES = """name\tpost\tgate
 Orrin\tnorth gate\t2\nYsolde\tdome stairs\t1\nBram\tred torches\t1\nInes\tnorth gate\t2\nCorvin\trefractor\t1
 Mareike\tcar park\t3\nTavi\tdome stairs\t1\nLune\trefractor\t1\nPetronella Quill\tguest book\t1\nSable\tred torches\t1
@@ -131,6 +108,54 @@ def making_many(page: Page, address: str) -> None:
     page.goto(address)
 
 
+def photograph(page: Page, address: str) -> None:
+    """The demo's photograph, and beside it as it is burnt."""
+    page.get_by_role("link", name="Moon keepsakes").first.click()
+    expect(page.locator(".canvas svg image")).to_be_visible()
+    page.wait_for_timeout(1500)
+    box = page.locator(".canvas svg .face").first.bounding_box()
+    assert box
+    burnt = Image.open(io.BytesIO(page.screenshot(clip=box))).convert("RGB")
+    before = Image.open(io.BytesIO(moon_over_the_dome())).convert("RGB")
+    beside(before.resize((burnt.height * before.width // before.height, burnt.height)), burnt, "picture")
+    page.goto(address)
+
+
+def magnified(page: Page, address: str) -> None:
+    """What a rehearsal shows of a corner: a cut beside its line, and the way of the pivot of a blade."""
+    page.goto(address)
+    page.get_by_role("link", name="Torch tokens").first.click()
+    parts = [_corner(page)]
+    station(page, "Ticket")
+    page.get_by_role("button", name="The machine").click()
+    page.get_by_role("option", name="Desk cutter").click()
+    expect(page.locator(".line").first).to_contain_text("pass")
+    beside(parts[0], _corner(page), "rehearsal-magnified")
+
+
+def _corner(page: Page) -> Image.Image:
+    """The rehearsal played to its end, large about the sharpest corner of the first piece."""
+    station(page, "Check")
+    slider = page.get_by_role("slider", name="Moment of the rehearsal")
+    slider.evaluate("one => { one.value = one.max; one.dispatchEvent(new Event('input', { bubbles: true })); }")
+    x, y = page.evaluate(_CORNER)
+    for _ in range(18):
+        page.mouse.move(x, y)
+        page.mouse.wheel(0, -200)
+        page.wait_for_timeout(60)
+    page.wait_for_timeout(600)
+    return Image.open(io.BytesIO(page.screenshot(clip={"x": x - 230, "y": y - 240, "width": 620, "height": 480})))
+
+
+def beside(left: Image.Image, right: Image.Image, name: str) -> None:
+    """Two pictures side by side as one."""
+    whole = Image.new("RGB", (left.width + right.width + 20, max(left.height, right.height)), "#e6dfd0")
+    whole.paste(left, (0, 0))
+    whole.paste(right, (left.width + 20, 0))
+    whole.save(FOLDER / f"{name}.png")
+    print(name)
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with running_stack(rate=60) as stack, chromium() as browser:
@@ -139,7 +164,7 @@ def main() -> None:
         page.goto(stack.address)
         shape_station(page, stack.address)
         outlines(page, stack.address)
-        lettering(page, stack.address)
+        photograph(page, stack.address)
         page.get_by_role("link", name="Open-night tags").first.click()
         page.get_by_role("button", name="ORRIN 7.5").click()
         expect(page.locator(".over-facts")).to_contain_text("each")
@@ -208,16 +233,7 @@ def main() -> None:
         station(page, "Check")
         page.locator(".finding").first.click()
         shot(page, "check")
-        # A piece that another version of Foliant has stored, and this one cannot read.
-        page.goto(stack.address)
-        topper = page.get_by_role("article", name="First Light topper", exact=True)
-        topper.get_by_role("button", name="Duplicate").click()
-        page.get_by_role("link", name="First Light topper (copy)").first.click()
-        stack.damage(page)
-        page.locator(".piece").last.locator(".piece-head").click()
-        expect(page.locator(".over-facts")).to_contain_text("Cannot be worked out")
-        page.locator(".facts").click()
-        shot(page, "shape-trouble")
+        magnified(page, stack.address)
 
 
 if __name__ == "__main__":

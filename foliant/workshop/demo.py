@@ -221,7 +221,7 @@ def moon_keepsakes(picture: str) -> Design:
             {"do": "add-piece", "name": "Keepsake"},
             _put("p1", "circle", {"diameter": 96}, 48, 48),
             _put("p1", "circle", {"diameter": 84}, 48, 48, "guides"),
-            _put("p1", "picture", {"picture": picture, "name": "Moon over the dome", "width": 108}, 53, 47),
+            _put("p1", "picture", {"picture": picture, "name": "Moon over the dome", "width": 116}, 55, 48),
             {"do": "mask-pictures", "piece": "p1", "parts": ["a4", "a3"]},
             {"do": "change", "of": "part a4", "values": {"brightness": 14, "contrast": 22, "sharpen": 80}},
             _put("p1", "circle", {"diameter": 88}, 48, 48, "scores"),

@@ -20,11 +20,11 @@ SMALL = plan(one_piece(put("rectangle", width=40, height=20), put("hole", width=
 class Machine:
     """A running simulated machine."""
 
-    def __init__(self, rate: float, profile: str = "bench-laser") -> None:
+    def __init__(self, rate: float, profile: str = "bench-laser", shop: str = "") -> None:
         self.port, self.panel_port = free_ports(2)
         self.process = subprocess.Popen(
             [sys.executable, "-m", "foliant", "machine", "--port", str(self.port), "--panel-port", str(self.panel_port),
-             "--rate", str(rate), "--profile", profile],
+             "--rate", str(rate), "--profile", profile, *(["--shop", shop] if shop else [])],
             stdout=subprocess.DEVNULL,
         )  # fmt: skip
         self.panel = Panel("127.0.0.1", self.panel_port)

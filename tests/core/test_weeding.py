@@ -29,7 +29,7 @@ def waste(job) -> Path:
 def test_a_frame_goes_round_all_pieces_by_the_operation_that_cuts_them_out_and_comes_last() -> None:
     job = weeded("frame", weed=5)
     left, top, right, bottom = job.layout.bounds
-    assert waste(job).bounds == pytest.approx((max(left - 5, 0), max(top - 5, 0), right + 5, bottom + 5))
+    assert waste(job).bounds == pytest.approx((max(left - 5, 1), max(top - 5, 1), right + 5, bottom + 5))
     last = job.program.instance.tolist()
     assert last[-1] == -1
     assert last.count(-1) == 1

@@ -48,7 +48,7 @@ def test_the_ticket_marks_what_is_the_makers_own_and_says_what_the_recipe_was(ma
     assert outer["changed"] == ["power"]
     assert outer["recipe"] == "recipe: 85 % at 6 mm/s, 2 passes"
     assert outer["hot"]
-    assert [bit["own"] for bit in outer["spec"] if "own" in bit] == [True, False, False, False, False, False]
+    assert [bit["own"] for bit in outer["spec"] if "own" in bit] == [True, *[False] * 6]
 
 
 def test_an_operation_without_a_recipe_asks_for_settings(maker: Maker) -> None:

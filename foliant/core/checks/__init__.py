@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from foliant.core.checks.assignments import every_mark_is_taken, nothing_is_filled_twice, the_order_spoils_nothing
 from foliant.core.checks.finding import Finding, Fix
-from foliant.core.checks.kerf import cuts_leave_room, fits_are_true
+from foliant.core.checks.kerf import cuts_leave_room, cutters_reach, fits_are_true
 from foliant.core.checks.operations import (
     operations_are_not_endless,
     operations_have_settings,
@@ -54,6 +54,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     something_is_on,
     fits_are_true,
     cuts_leave_room,
+    cutters_reach,
     every_mark_is_taken,
     operations_have_settings,
     operations_are_not_endless,

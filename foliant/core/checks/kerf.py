@@ -2,14 +2,26 @@
 
 from collections.abc import Iterator
 
-from foliant.core.checks.finding import Finding, Fix, say
+import shapely
+
+from foliant.core.checks.finding import Finding, Fix, outlines, say
 from foliant.core.design.benches import cut_here
 from foliant.core.design.edits.change import Change
 from foliant.core.design.shapes.fits import ALLOWANCES, Fitted
-from foliant.core.ticket import Job, cut_width
+from foliant.core.layout import Laid
+from foliant.core.paths import Region
+from foliant.core.ticket import Job, Line, cut_width
+from foliant.core.ticket.doing import kerf_of
 from foliant.core.units import format_length
+from foliant.core.works.cut import CutSettings
 
 _MATTERS = 0.02
+_SEEN = 0.2
+"""A cut of half as wide, mm, leaves corners that are seen."""
+
+_HAIR = 0.01
+_LEAST = 0.01
+_QUARTER = 24
 
 
 def fits_are_true(job: Job) -> Iterator[Finding]:
@@ -35,6 +47,50 @@ def fits_are_true(job: Job) -> Iterator[Finding]:
             fixes=(Fix("Cut beside the line", Change(do="change", of="ticket", values={"kerf": "on"})),),
         )
         return
+
+
+def cutters_reach(job: Job) -> Iterator[Finding]:
+    """A round cutter leaves material in every corner that is tighter than it is."""
+    widest = max((_beside(job, line) for line in job.lines if line.runs), default=0.0)
+    told = set()
+    for laid in job.layout.instances if widest >= 2 * _SEEN else ():
+        if laid.piece.id in told or (left := _left(laid.resolved.outline, widest / 2)).is_empty:
+            continue
+        told.add(laid.piece.id)
+        yield _tight(job, laid, widest, left)
+
+
+def _beside(job: Job, line: Line) -> float:
+    """How wide the cut of an operation is that runs beside its lines, mm; 0 of one on them."""
+    settings = line.settings
+    if not isinstance(settings, CutSettings) or settings.side == "on":
+        return 0.0
+    on_the_line = settings.side == "waste" and job.design.ticket.kerf == "off"
+    return 0.0 if on_the_line else kerf_of(settings, job.machine)
+
+
+def _left(outline: Region, half: float) -> shapely.Geometry:
+    """What a cutter so wide that runs beside an outline does not reach of the waste."""
+    inside = outline.shape
+    reached = shapely.buffer(shapely.buffer(inside, half, quad_segs=_QUARTER), -half, quad_segs=_QUARTER)
+    missed = shapely.buffer(shapely.difference(reached, shapely.buffer(inside, _HAIR)), 0)
+    return shapely.multipolygons([part for part in shapely.get_parts(missed) if part.area > _LEAST])
+
+
+def _tight(job: Job, laid: Laid, cutter: float, left: shapely.Geometry) -> Finding:
+    count, wide = len(shapely.get_parts(left)), format_length(cutter, job.design.unit)
+    place = shapely.transform(left, lambda points: points + laid.shift)
+    return Finding(
+        "cutters_reach",
+        "look",
+        f"{laid.piece.name}: {count} corner{'' if count == 1 else 's'} that the cutter does not reach",
+        f"The cutter is {wide} wide and round, so that in {'one place' if count == 1 else f'{count} places'} of "
+        f"{laid.piece.name} it leaves material in the corner: round those corners as wide, or take a narrower cutter.",
+        "ticket",
+        laid.piece.id,
+        place.bounds,
+        outlines(shapely.get_parts(place)),
+    )
 
 
 def cuts_leave_room(job: Job) -> Iterator[Finding]:

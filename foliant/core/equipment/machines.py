@@ -10,7 +10,7 @@ from foliant.core.frozen import Frozen
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 
-KINDS = (("laser", "laser"), ("blade", "blade cutter"))
+KINDS = (("laser", "laser"), ("blade", "blade cutter"), ("turning", "turning cutter"))
 SIMULATED = "simulated"
 _HOST = re.compile(r"[a-z0-9]([a-z0-9.-]{0,60}[a-z0-9])?")
 
@@ -40,13 +40,16 @@ class MachineProfile(Frozen):
     corner_speed  the speed (mm/s) it can take through a right-angled corner without stopping
     trail         how far the point of a drag blade trails behind the pivot it swivels on, mm
     overcut       how far a blade goes on past where a closed cut began, mm
+    rise          how fast its head goes up, mm/s; of a laser both ways, 0 where it is fixed
+    plunge        how fast a turning cutter goes down into the material, mm/s
+    lift          how far over the material it travels, mm
     look_ahead    how many moves its controller knows of when it plans the next: it could stop at the last of them
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     """
 
     key: Key
     name: Name
-    kind: Annotated[Literal["laser", "blade"], Quantity("choice", "The kind", choices=KINDS)] = "laser"
+    kind: Annotated[Literal["laser", "blade", "turning"], Quantity("choice", "The kind", choices=KINDS)] = "laser"
     about: Note = ""
     bed_width: Annotated[float, sized("The width of the bed", 20)] = 400
     bed_height: Annotated[float, sized("The height of the bed", 20)] = 400
@@ -57,17 +60,32 @@ class MachineProfile(Frozen):
     kerf: Annotated[float, sized("The width of the cut", 0, 5)] = 0.12
     trail: Annotated[float, sized("How far the blade trails", 0, 5)] = 0.0
     overcut: Annotated[float, sized("The overcut", 0, 20)] = 0.0
+    rise: Annotated[float, Quantity("speed", "How fast it goes up", 0, 500)] = 0.0
+    plunge: Annotated[float, Quantity("speed", "How fast it goes down", 0.1, 500)] = 3.0
+    lift: Annotated[float, sized("How far over the material it travels", 0.5, 100)] = 3.0
     look_ahead: Annotated[int, Quantity("count", "How many moves it looks ahead", 2, 10_000)] = 32
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
 
+    @property
+    def focuses(self) -> bool:
+        """Whether it can move the focus of its beam up and down."""
+        return self.kind == "laser" and self.rise > 0
+
     def sentence(self) -> tuple[Bit, ...]:
         """The machine as a phrase, its values in place."""
-        blade: tuple[Bit, ...] = ("; its blade trails ", Value("trail"), " and goes on for ", Value("overcut"))
+        by_kind: dict[str, tuple[Bit, ...]] = {
+            "laser": (", its head goes up and down at ", Value("rise")),
+            "blade": ("; its blade trails ", Value("trail"), " and goes on for ", Value("overcut")),
+            "turning": (
+                "; it goes down at ", Value("plunge"), ", up at ", Value("rise"), " and travels ", Value("lift"),
+                " over the material",
+            ),
+        }  # fmt: skip
         return (
             Value("name"), ", a ", Value("kind"), ", ", Value("about"), "; bed ", Value("bed_width"), " × ",
             Value("bed_height"), "; it works at up to ", Value("top_speed"), ", travels at ", Value("travel_speed"),
             ", gathers speed with ", Value("acceleration"), ", takes corners at ", Value("corner_speed"),
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
-            *(blade if self.kind == "blade" else ()),
+            *by_kind[self.kind],
             "; it listens at ", Value("link"),
         )  # fmt: skip

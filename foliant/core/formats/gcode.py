@@ -1,6 +1,7 @@
 """G-code: G0 to travel, G1 for lines, G2 and G3 for arcs, G4 to stand still, F in mm/min, power by S from 0 to 1000.
 
-A beam is switched on by M4: its power follows the speed, so that it is off where the head stands still. A blade by M3.
+A beam is switched on by M4: its power follows the speed, so that it is off where the head stands still. What presses or
+turns by M3. Z is the height over the surface of the material, for heads that go up and down.
 Coordinates are absolute mm on the bed, y away from the maker.
 """
 
@@ -9,6 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from foliant.core.equipment import MachineProfile
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Stretch
 from foliant.core.ticket import Job
@@ -47,7 +49,8 @@ def _header(job: Job) -> list[str]:
         f"; {job.machine.name}, about {format_duration(program.seconds)}, {len(program)} moves",
         "G21",
         "G90",
-        "M3 S0" if job.machine.kind == "blade" else "M4 S0",
+        "M4 S0" if job.machine.kind == "laser" else "M3 S0",
+        *([f"G0 Z{_plain(job.machine.lift)}"] if job.machine.kind == "turning" else []),
     ]
 
 
@@ -63,14 +66,19 @@ def _moves(job: Job) -> Iterator[Written]:
             last = f"X{_plain(x)}", f"Y{_plain(y)}"
             yield Written(f"G0 {last[0]} {last[1]}", stretch.place)
         feeds, powers = f"F{_plain(stretch.block.speed * 60)}", _powers(stretch)
+        heights = stretch.block.moves.z
         waits, working = stretch.block.moves.dwell.tolist(), stretch.block.moves.working.tolist()
         for move, (bend, x, y) in enumerate(_words(stretch)):
             wanted = feeds, powers[move]
+            if heights is not None and not np.isnan(heights[move]):
+                yield Written(_up_or_down(float(heights[move]), job.machine, wanted[1]), stretch.place, move)
+                feed, power = "", ""
+                continue
             if waits[move]:
                 # A beam whose power follows the speed would be off while the head stands still.
                 yield Written(f"M3 {wanted[1]}", stretch.place, move)
                 yield Written(f"G4 P{_plain(round(waits[move], 3))}", stretch.place, move)
-                if job.machine.kind != "blade":
+                if job.machine.kind == "laser":
                     yield Written("M4", stretch.place, move)
                 power = wanted[1]
                 continue
@@ -92,6 +100,13 @@ def _moves(job: Job) -> Iterator[Written]:
                 power = wanted[1]
                 words.append(power)
             yield Written(" ".join(words), stretch.place, move)
+
+
+def _up_or_down(height: float, machine: MachineProfile, power: str) -> str:
+    """A head let down into the material at its own pace, the cutter turning, or set to a height."""
+    if height < 0 and machine.kind == "turning":
+        return f"G1 Z{_plain(round(height, 3))} F{_plain(machine.plunge * 60)} {power}"
+    return f"G0 Z{_plain(round(height, 3))}"
 
 
 def _powers(stretch: Stretch) -> list[str]:

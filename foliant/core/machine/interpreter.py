@@ -43,11 +43,13 @@ class Interpreter:
     travel_speed: float
     position: tuple[float, float] = (0.0, 0.0)
     feed: float = 0.0
+    rise: float = 0.0
+    z: float = 0.0
     power: float = 0.0
     tool_on: bool = False
     steady: bool = False
     motion: int = 0
-    _known: frozenset[str] = field(default=frozenset("GMXYIJFSP"), repr=False)
+    _known: frozenset[str] = field(default=frozenset("GMXYZIJFSP"), repr=False)
 
     def read(self, line: str) -> list[Move | Wait | Finish]:
         """What a line asks for; raises `Refused` with a sentence and changes nothing but what came before it."""
@@ -71,7 +73,9 @@ class Interpreter:
             self.feed = values["F"] / 60
         if "S" in values:
             self.power = min(max(values["S"] / 10, 0.0), 100.0)
-        if waits:
+        if "Z" in values:
+            found += self._up_or_down(values)
+        elif waits:
             found.append(self._wait(values))
         elif "X" in values or "Y" in values:
             found.append(self._move(values))
@@ -102,6 +106,17 @@ class Interpreter:
             raise Refused("G4 needs P, the seconds to stand still, up to 600")
         here, power = self.position, self.power if self.tool_on and self.steady else 0.0
         return Move(here, None, here, self.travel_speed, power, values["P"])
+
+    def _up_or_down(self, values: dict[str, float]) -> list[Move | Wait | Finish]:
+        """The head goes up or down and nowhere else."""
+        speed = self.feed if self.motion else self.rise
+        if self.rise <= 0:
+            raise Refused("the head of this machine does not go up and down")
+        if "X" in values or "Y" in values or speed <= 0:
+            raise Refused("Z goes alone, and at a feed")
+        way, self.z = abs(values["Z"] - self.z), values["Z"]
+        burns = self.power if self.tool_on and self.steady and self.motion else 0.0
+        return [Move(self.position, None, self.position, self.travel_speed, burns, way / speed)] if way else []
 
     def _move(self, values: dict[str, float]) -> Move:
         start = self.position

@@ -57,7 +57,10 @@ class Simulator:
 
     def _fresh(self) -> Interpreter:
         machine = self.machine
-        return Interpreter(machine.bed_width, machine.bed_height, machine.travel_speed, (self.x, self.y))
+        turning = machine.kind == "turning"
+        rise, z = (machine.rise or machine.plunge, machine.lift) if turning else (machine.rise, 0.0)
+        bed = machine.bed_width, machine.bed_height
+        return Interpreter(*bed, machine.travel_speed, (self.x, self.y), rise=rise, z=z)
 
     # The job's connection
 

@@ -16,7 +16,7 @@ from foliant.core.proof.pages import (
     line_of_text,
     rectangle_of,
 )
-from foliant.core.ticket import Job, Line
+from foliant.core.ticket import Job, Line, heights_of
 from foliant.core.units import format_duration, format_length
 
 _EDGE = 14.0
@@ -89,10 +89,23 @@ def _operation(job: Job, number: int, index: int, line: Line, y: float) -> Itera
     yield Shape(rectangle_of(_EDGE + 8, y - 3.0, _EDGE + 14, y - 0.4), line.work.ink)
     yield from line_of_text(line.title, 4.2, (_EDGE + 17, y), INK, most=90)
     takes = f"{line.pieces} piece{'' if line.pieces == 1 else 's'}"
-    yield from line_of_text(
-        f"{line.settings.briefly(job.shop.rates.speeds)} · {takes}", 3.2, (_EDGE + 17, y + 4.6), QUIET, most=120
-    )
+    how = f"{line.settings.briefly(job.shop.rates.speeds)}{_height(job, line)} · {takes}"
+    yield from line_of_text(how, 3.2, (_EDGE + 17, y + 4.6), QUIET, most=120)
     yield from _at_right(format_duration(job.program.seconds_of(index)), y)
+
+
+def _height(job: Job, line: Line) -> str:
+    """How deep it goes, or where its focus is, where the head goes up and down."""
+    assert line.settings
+    heights = heights_of(line.settings, line.work, job.machine, job.design.stock.actual)
+    if heights is None:
+        return ""
+    unit = job.design.unit
+    return (
+        f", {format_length(heights.depth, unit)} deep"
+        if heights.depth
+        else f", focus {format_length(heights.focus, unit)}"
+    )
 
 
 def _at_right(says: str, y: float) -> list[Shape]:

@@ -31,6 +31,9 @@ _TITLE, _LABEL, _EDGE, _GAP = 4.0, 2.4, 3.0, 2.0
 _LEFT, _TOP = 14.0, 18.0
 _FIRST = {"power": 30.0, "speed": 60.0, "passes": 1.0, "interval": 0.1}
 _SPAN = {"power": (0.4, 1.4), "speed": (0.5, 2.0), "interval": (0.5, 2.0), "passes": (1.0, 4.0)}
+_FOCUS = 3.0
+"""How far over and under its usual focus a card goes, mm."""
+
 _GAUGE = tuple(round(0.04 * step, 2) for step in range(0, 11))
 _PLUG = 10.0
 _LABELS = "o1"
@@ -50,6 +53,8 @@ def usual_axis(shop: Shop, machine: str, material: str, thickness: float, work: 
     recipe = shop.recipe(*asked) or guess(shop, *asked)
     middle = float(dict(recipe.values).get(field, _FIRST.get(field, 1.0))) if recipe else _FIRST.get(field, 1.0)
     quantity = quantity_of(find_work(work).settings, field)
+    if field == "focus":
+        return Axis(field, tuple(round(value, 2) for value in np.linspace(-_FOCUS, _FOCUS, count).tolist()))
     if quantity.kind == "count":
         return Axis(field, tuple(float(number) for number in range(1, count + 1)))
     low, high = _SPAN.get(field, (0.5, 2.0))
@@ -74,6 +79,9 @@ def field_card(
         for value in axis.values:
             quantity.check(value)
     asked = (machine, stock.material, stock.thickness)
+    head = shop.machine(machine)
+    if "focus" in (across.field, down.field) and not head.focuses:
+        raise Refused(f"The head of {head.name} does not go up and down by itself, so it cannot test its focus.")
     base = _base(shop, asked, work)
     step = field + _GAP
     width = _LEFT + len(across.values) * step + _EDGE
@@ -138,7 +146,7 @@ def kerf_gauge(shop: Shop, machine: str, stock: Stock) -> Design:
 
 def usual_card(shop: Shop, machine: str, material: str, work: str) -> Design:
     """The card that most makers begin with, on the first sheet of a material: power across and speed down; of a cut,
-    speed and passes; or for `gauge` the gauge. Raises `Refused` where machine, material or work are none.
+    speed and passes; for `focus` that and power; or for `gauge` the gauge.
     """
     if not (shop.has_machine(machine) and shop.has_material(material)):
         raise Refused("That machine or material is no longer in the workshop.")
@@ -147,6 +155,11 @@ def usual_card(shop: Shop, machine: str, material: str, work: str) -> Design:
     stock = from_shelf(there[0]) if there else Stock(material=material, thickness=stuff.thicknesses[0])
     if work == "gauge":
         return kerf_gauge(shop, machine, stock)
+    if work == "focus":
+        asked = (shop, machine, stock.material, stock.thickness, "engrave")
+        return field_card(
+            shop, machine, stock, "engrave", usual_axis(*asked, "focus", 5), usual_axis(*asked, "power", 3)
+        )
     asked = (shop, machine, stock.material, stock.thickness, work)
     if work == "cut":
         return field_card(shop, machine, stock, work, usual_axis(*asked, "speed", 5), usual_axis(*asked, "passes", 3))

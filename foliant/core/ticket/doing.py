@@ -19,6 +19,8 @@ from foliant.core.ticket.sorting import Sorted
 from foliant.core.works import Marks, Settings, find_work
 from foliant.core.works.blade import dragged
 from foliant.core.works.cut import CutSettings
+from foliant.core.works.fill import joined
+from foliant.core.works.heights import Heights, at_height
 from foliant.core.works.lead import led_in
 
 _LAST = 1 << 30
@@ -33,6 +35,7 @@ class How:
     room       how much waste there is round pieces at least, mm
     drilled    the operations that take holes by their width
     weeding    what is cut of the waste, and how far outside, mm
+    thickness  of the material, mm
     """
 
     begins: str
@@ -41,6 +44,7 @@ class How:
     room: float
     drilled: Drilled
     weeding: tuple[str, float]
+    thickness: float
 
 
 @dataclass(frozen=True)
@@ -51,8 +55,9 @@ class Doing:
     operation  its id
     gap        over less than so many mm it is quicker to fly on along a row than to come back
     begins     where closed contours may begin: see `Ticket`
-    aside      how far beside the edges it runs, mm
+    aside      how far outside of outer edges it runs, and of inner ones, mm
     room       how much waste there is round pieces at least, mm
+    heights    how its head goes up and down, where it does
     blade      how far a drag blade trails, and goes on past where a closed cut began, mm; zeros for a beam
     """
 
@@ -62,9 +67,10 @@ class Doing:
     settings: Settings
     gap: float
     begins: str
-    aside: float
+    aside: tuple[float, float]
     blade: tuple[float, float]
     room: float
+    heights: Heights | None = None
 
 
 def on_all(instances: Sequence[Laid], sorts: Sequence[Sorted], lines: tuple[Doing, ...]) -> Iterator[Item]:
@@ -115,16 +121,21 @@ def _on_face(marks: Marks, doing: Doing) -> tuple[Block | Strand, ...]:
 def _fills(marks: Marks, doing: Doing) -> tuple[Block, ...]:
     does, settings = find_work(doing.work), doing.settings
     moves = [fill for fill in does.fills(marks, settings, doing.gap) if len(fill)]
-    blocks = [Block(fill, settings.power, settings.pace) for fill in moves]
-    return tuple(block for block in blocks for _ in range(settings.passes))
+    shares = [(number + 1) / settings.passes for number in range(settings.passes)]
+    if doing.heights is None or not doing.heights.depth:
+        blocks = [Block(at_height(fill, doing.heights), settings.power, settings.pace) for fill in moves]
+        return tuple(block for block in blocks for _ in shares)
+    every = ((fill, doing.heights.at_depth(share)) for fill in moves for share in shares)
+    return tuple(Block(at_height(fill, heights), settings.power, settings.pace) for fill, heights in every)
 
 
 @remembered
 def _edge(outline: Path, number: int, depth: int, doing: Doing) -> tuple[Strand, ...]:
     """One contour of an outline, or what runs beside it: the same lines as long as the outline is the same."""
     line = contour(outline, number)
-    if doing.aside and line.closed[0]:
-        line = beside(line, doing.aside if depth % 2 == 0 else -doing.aside)
+    aside = doing.aside[depth % 2]
+    if aside and line.closed[0]:
+        line = beside(line, aside)
     outside = depth % 2 == 0
     return tuple(_along(contour(line, at), doing, outside) for at in range(len(line.starts)))
 
@@ -144,11 +155,18 @@ def _along(line: Path, doing: Doing, outside: bool | None = None) -> Strand:
 
 def _block(doing: Doing, outside: bool | None, begun: Path) -> Block:
     settings = doing.settings
-    moves = find_work(doing.work).along(begun, settings)
+    deepens = doing.heights is not None and doing.heights.depth > 0
+    once = settings.model_copy(update={"passes": 1}) if deepens else settings
+    moves = find_work(doing.work).along(begun, once)
     if outside is not None and isinstance(settings, CutSettings) and settings.lead:
         # Beyond half of the gap the waste is that of the next piece.
         length = min(settings.lead, doing.room) if outside else settings.lead
         moves = led_in(moves, begun, length, outside)
     if any(doing.blade) and not moves.dwell.any():
         moves = dragged(moves, *doing.blade)
+    if doing.heights and deepens:
+        steps = (doing.heights.at_depth((number + 1) / settings.passes) for number in range(settings.passes))
+        moves = joined([at_height(moves, heights) for heights in steps])
+    else:
+        moves = at_height(moves, doing.heights)
     return Block(moves, settings.power, settings.pace)

@@ -24,6 +24,8 @@ from foliant.core.ticket.ordering import Item, items_of
 from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.ticket.weeding import weeding_path
 from foliant.core.works import Marks, Settings, Work, find_work
+from foliant.core.works.cut import CutSettings
+from foliant.core.works.heights import SHALLOW, Heights
 
 MOST_MOVES = 1_500_000
 """Moves that one operation may take: some 200 MB while it is planned, and hours of burning."""
@@ -192,7 +194,8 @@ def _how(design: Design) -> How:
     ticket = design.ticket
     room = min(design.sheet.gap / 2, design.sheet.margin)
     weeding = (ticket.weeding, ticket.weed)
-    return How(ticket.begins, ticket.kerf == "on", ticket.face == "down", room, ticket.drilled, weeding)
+    thickness = design.stock.actual
+    return How(ticket.begins, ticket.kerf == "on", ticket.face == "down", room, ticket.drilled, weeding, thickness)
 
 
 @remembered
@@ -280,10 +283,27 @@ def _doing(lines: Sequence[Line], machine: MachineProfile, how: How) -> tuple[Do
             line.settings,
             line.settings.pace * worth,
             how.begins,
-            kerf_of(line.settings, machine) / 2 if how.beside else 0.0,
+            _aside(line.settings, machine, how),
             blade,
             how.room,
+            heights_of(line.settings, line.work, machine, how.thickness),
         )
         for index, line in enumerate(lines)
         if line.settings and line.runs
     )
+
+
+def _aside(settings: Settings, machine: MachineProfile, how: How) -> tuple[float, float]:
+    if not isinstance(settings, CutSettings) or (settings.side == "waste" and not how.beside):
+        return 0.0, 0.0
+    return settings.beside(kerf_of(settings, machine) / 2)
+
+
+def heights_of(settings: Settings, work: Work, machine: MachineProfile, thickness: float) -> Heights | None:
+    """How a machine's head goes up and down for an operation on material so thick, mm; None where it does not."""
+    if machine.kind == "turning":
+        depth = settings.depth or (thickness if work.deep else SHALLOW)
+        return Heights(machine.rise or machine.plunge, depth=depth, lift=machine.lift, plunge=machine.plunge)
+    if machine.focuses and settings.focus:
+        return Heights(machine.rise, focus=settings.focus)
+    return None

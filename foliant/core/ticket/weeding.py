@@ -8,6 +8,9 @@ from foliant.core.paths import EMPTY, Path, PathPen, join
 
 Box = tuple[float, float, float, float]
 
+_WITHIN = 1.0
+"""The frame stays so far within the sheet, mm."""
+
 _NARROWEST = 0.6
 """No line goes between pieces that lie nearer than so many mm."""
 
@@ -20,10 +23,10 @@ def weeding_path(layout: Layout, kind: str, margin: float) -> Path:
         return EMPTY
     left, top, right, bottom = layout.bounds
     frame = (
-        max(left - margin, 0.0),
-        max(top - margin, 0.0),
-        min(right + margin, layout.width),
-        min(bottom + margin, layout.height),
+        max(left - margin, min(left, _WITHIN)),
+        max(top - margin, min(top, _WITHIN)),
+        min(right + margin, max(right, layout.width - _WITHIN)),
+        min(bottom + margin, max(bottom, layout.height - _WITHIN)),
     )
     boxes = [laid.bounds for laid in layout.instances]
     lines = _between(boxes, frame, "down") if kind == "lines" else []

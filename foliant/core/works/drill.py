@@ -36,6 +36,7 @@ class Drill(FollowingWork):
     ink = "#2f6f73"
     swatch = ("M4 8h4M16 8h4M28 8h4", 4.0, "")
     anywhere = False
+    deep = True
     settings = DrillSettings
 
     def count(self, marks: Marks, settings: Settings) -> int:

@@ -126,7 +126,9 @@ def joined(moves: Sequence[Moves]) -> Moves:
     kinds, points, dwell, working = (
         np.concatenate([getattr(one, name) for one in moves]) for name in ("kinds", "points", "dwell", "working")
     )
-    return Moves.along(kinds, points, dwell, working)
+    heights = [np.full(len(one), np.nan) if one.z is None else one.z for one in moves]
+    z = np.concatenate(heights) if any(one.z is not None for one in moves) else None
+    return Moves.along(kinds, points, dwell, working, z=z)
 
 
 def _from_the_left(shape: shapely.Geometry) -> list[shapely.Geometry]:

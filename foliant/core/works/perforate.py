@@ -35,6 +35,7 @@ class Perforate(FollowingWork):
     verb = "perforate"
     ink = "#8a4b2d"
     swatch = ("M0 8h36", 3.2, "5 3")
+    deep = True
     settings = PerforateSettings
 
     def along(self, contour: Path, settings: Settings) -> Moves:

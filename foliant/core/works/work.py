@@ -12,7 +12,7 @@ from foliant.core.frozen import Frozen
 from foliant.core.paths import CUBIC, LINE, Path, Region
 from foliant.core.paths.flatten import flatten
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import Quantity
+from foliant.core.quantities import Quantity, sized
 from foliant.core.seeing import Pictured
 from foliant.core.units import Speeds, format_speed
 
@@ -29,10 +29,16 @@ _OF_A_CUBIC = 8
 
 
 class Settings(Frozen):
-    """How a work is done: power in % (force, for a blade), and how often it is gone over."""
+    """How a work is done: power in % (force, for a blade), and how often it is gone over.
+
+    depth  how deep a turning cutter goes, mm; None for through, or of what marks the face a little
+    focus  how far over the surface a head that can go up and down has its focus, mm; inside it where that is negative
+    """
 
     power: Annotated[float, Quantity("percent", "Power", 0.1, 100)]
     passes: Annotated[int, Quantity("count", "The number of passes", 1, 50)] = 1
+    depth: Annotated[float | None, sized("How deep it goes", 0.05, 60)] = None
+    focus: Annotated[float, sized("The focus over the surface", -30, 30)] = 0.0
 
     @property
     def pace(self) -> float:
@@ -91,6 +97,8 @@ class Moves:
     working  (n,)      False where the tool only travels, from one stroke to the next
     dwell    (n,)      s spent at the end of each with the tool on
     share    (n,)      how much of the power each has, 0 to 1; None where all have all of it
+    z        (n,)      the height over the surface that the head goes to and nowhere else, mm, for as long as it dwells;
+                       nan for moves that are none such, None where all are
     """
 
     kinds: NDArray[np.uint8]
@@ -98,6 +106,7 @@ class Moves:
     working: NDArray[np.bool_]
     dwell: Floats
     share: Floats | None = None
+    z: Floats | None = None
 
     def __len__(self) -> int:
         return len(self.kinds)
@@ -110,6 +119,7 @@ class Moves:
         dwell: float | Floats = 0.0,
         working: NDArray[np.bool_] | None = None,
         share: Floats | None = None,
+        z: Floats | None = None,
     ) -> "Moves":
         """Moves that work unless said otherwise, each with a wait of `dwell` s at its end; wherever one does not begin
         where the last has ended, the tool travels between.
@@ -123,6 +133,7 @@ class Moves:
             np.insert(np.ones(len(kinds), np.bool_) if working is None else working, gaps, False),
             np.insert(np.broadcast_to(np.asarray(dwell, float), len(kinds)), gaps, 0.0),
             None if share is None else np.insert(share, gaps, 0.0),
+            None if z is None else np.insert(z, gaps, np.nan),
         )
 
 
@@ -136,6 +147,7 @@ class Work(ABC):
     swatch   its pattern as SVG path data in a box of 36 × 16, and its stroke width and dashes there
     filled   whether it is drawn as an area
     through  whether it goes through the material, so that what it goes round comes off
+    deep     whether it goes as deep as the material is thick where nothing else is said
     parts    whether it parts what it goes round from the waste: goes through the material, or its uppermost layer
     anywhere whether a closed line may be begun anywhere on it, and an open one at either end
     pictures whether it burns pictures, and nothing else
@@ -150,6 +162,7 @@ class Work(ABC):
     filled: ClassVar[bool] = False
     through: ClassVar[bool] = False
     parts: ClassVar[bool] = False
+    deep: ClassVar[bool] = False
     anywhere: ClassVar[bool] = True
     pictures: ClassVar[bool] = False
     settings: ClassVar[type[Settings]] = MovingSettings

@@ -21,7 +21,7 @@ from foliant.core.units import format_duration
 from foliant.workshop.presenters.roster import row_shown
 from foliant.workshop.presenters.spec import text, value
 
-CHORD = 0.02
+CHORD = 0.005
 """How far, in mm, the straight steps that the rehearsal draws for an arc may lie from it."""
 
 

@@ -19,7 +19,7 @@ from foliant.core.design.references import point_of, union
 from foliant.core.design.repeats import Rows
 from foliant.core.design.shapes import Combination, Words
 from foliant.core.design.shapes.lettered import AnyLettering, LetteringKey
-from foliant.core.equipment import ShelfSheet, Shop
+from foliant.core.equipment import MachineProfile, ShelfSheet, Shop
 from foliant.core.frozen import Frozen
 from foliant.core.layout import Layout
 from foliant.core.phrases import Bit as ShapeBit
@@ -145,6 +145,13 @@ def said(
     """The same, with the choices of values whose choices stand elsewhere, by field."""
     field = getattr(bit, "field", "")
     return value(of, model, field, unit, choices[field]) if field in choices else say(of, model, bit, unit, speeds)
+
+
+def by_height(machine: MachineProfile) -> tuple[ShapeBit, ...]:
+    """What settings say more on a machine whose head goes up and down."""
+    if machine.kind == "turning":
+        return ", ", Value("depth"), " deep"
+    return (", focus ", Value("focus")) if machine.focuses else ()
 
 
 def lettering_said(

@@ -14,7 +14,7 @@ from foliant.core.equipment import Shop
 from foliant.core.phrases import Value
 from foliant.core.proof import write_ticket
 from foliant.core.quantities import quantity_of
-from foliant.core.ticket import Job, Line, plan, settings_of
+from foliant.core.ticket import Job, Line, heights_of, plan, settings_of
 from foliant.core.ticket.cards import fields_of
 from foliant.core.ticket.fills import compared
 from foliant.core.ticket.only import choices, only
@@ -22,7 +22,7 @@ from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.units import Speeds, Unit, format_duration, format_length
 from foliant.core.works import WORKS, Settings
 from foliant.workshop.presenters.checks import fixes_of
-from foliant.workshop.presenters.spec import Bit, text, ticket_sentence, value
+from foliant.workshop.presenters.spec import Bit, by_height, text, ticket_sentence, value
 
 _MOST_TAKEN = 12
 
@@ -154,7 +154,10 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
         known["kerf"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)
     words = [text(says, "" if found else "quiet")]
-    said = [_said(bit, operation, settings, unit, job.shop.rates.speeds) for bit in settings.sentence()]
+    bits = [*settings.sentence(), *by_height(job.machine)]
+    if found and (heights := heights_of(found, operation.does, job.machine, stock.actual)) and heights.depth:
+        settings = settings.model_copy(update={"depth": heights.depth})
+    said = [_said(bit, operation, settings, unit, job.shop.rates.speeds) for bit in bits]
     return [*words, *said, *(_holes(operation, unit) if operation.work == "drill" else [])]
 
 

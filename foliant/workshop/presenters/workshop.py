@@ -14,7 +14,7 @@ from foliant.core.works import WORKS
 from foliant.core.works.cut import CutSettings
 from foliant.workshop.models import Workshop, shop_of
 from foliant.workshop.presenters.slots import slot_data
-from foliant.workshop.presenters.spec import Bit, material_choices, said, say, text, value
+from foliant.workshop.presenters.spec import Bit, by_height, material_choices, said, say, text, value
 
 
 def shop_state(owner: Any) -> dict[str, Any]:
@@ -51,6 +51,7 @@ def shop_view(shop: Shop) -> dict[str, Any]:
                 "name": machine.name,
                 "says": machine.about or dict(KINDS)[machine.kind],
                 "spec": _said(f"machine {machine.key}", machine, shop),
+                "focuses": machine.focuses,
             }
             for machine in shop.machines
         ],
@@ -139,7 +140,8 @@ def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
         settings = settings.model_copy(update={"kerf": shop.machine(recipe.machine).kerf})
     thick = value(of, recipe, "thickness", unit)
     verb = WORKS[recipe.work].verb.capitalize()
-    said_of = (say(of, settings, word, unit, shop.rates.speeds) for word in settings.sentence())
+    words = (*settings.sentence(), *by_height(shop.machine(recipe.machine)))
+    said_of = (say(of, settings, word, unit, shop.rates.speeds) for word in words)
     return [text(f"{verb} "), thick, text(": "), *said_of]
 
 

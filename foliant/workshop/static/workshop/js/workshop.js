@@ -114,6 +114,9 @@ Alpine.data("workshopPage", () => ({
     [shop.machine, shop.material] = [one.machine, one.material];
     [this.words, this.hits] = ["", []];
   },
+  get focuses() {
+    return this.machine?.focuses;
+  },
   // A project of its own with a card of test fields, which begins at the Ticket.
   async card(work) {
     try {
