@@ -210,6 +210,28 @@ def test_a_mask_is_a_shape_that_is_used_up_and_moves_with_the_picture() -> None:
             edited(design, {"do": "mask-pictures", "piece": "p1", **refused})
 
 
+def test_a_picture_on_a_sign_that_is_split_is_whole_on_its_pieces_together() -> None:
+    turned = {"do": "rotate-parts", "piece": "p1", "parts": ["a3"], "by": 8}
+    whole = plate(kept(np.zeros((75, 100), np.uint8)), turned)
+    split = edited(whole, {"do": "split-piece", "piece": "p1", "columns": 2, "rows": 1, "joint": "straight"})
+    pieces = [resolve(piece) for piece in split.pieces[1:]]
+    after = [one.region.shape for piece in pieces for _, one in piece.pictures]
+    assert sum(one.area for one in after) == pytest.approx(100 * 75, rel=1e-4)
+    assert len(after) == 2
+
+
+@pytest.mark.parametrize(
+    ("edit", "says"),
+    [
+        ({"do": "make-plain", "parts": ["a3"]}, "no outline to be made plain"),
+        ({"do": "combine-parts", "parts": ["a2", "a3"], "how": "intersect"}, "show it only inside"),
+    ],
+)
+def test_what_would_lose_a_picture_is_refused(edit: dict, says: str) -> None:
+    with pytest.raises(Refused, match=says):
+        plate(kept(waves()), {"piece": "p1", **edit})
+
+
 # On the machine
 
 

@@ -17,7 +17,7 @@ from foliant.core.errors import Refused
 from foliant.core.remembering import remembered
 from foliant.core.seeing.intake import take_picture
 
-_KEY = re.compile(r"(?!.*\.\.)(\w[\w .()-]{0,79}/){0,3}\w[\w .()-]{0,79}")
+_KEY = re.compile(r"(?!.*\.\.)(\w[\w .,+&'()-]{0,79}/){0,3}\w[\w .,+&'()-]{0,79}")
 
 Finder = Callable[[str], bytes | None]
 

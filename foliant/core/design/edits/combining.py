@@ -44,6 +44,9 @@ class CombineParts(PartsCommand):
             raise Refused("Choose at least two parts to combine.")
         taken = piece.combined
         for part in parts:
+            if part.shape.look:
+                name = part.shape.label()[:40]
+                raise Refused(f"{name} is a picture, which is not combined: show it only inside the others instead.")
             if part.id in taken:
                 raise Refused(f"{part.shape.label()[:40]} is part of a combination already; take that apart first.")
         ids = [part.id for part in parts]

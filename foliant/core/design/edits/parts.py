@@ -214,6 +214,8 @@ class MakePlain(PartsCommand):
     def _plain(self, part: Part) -> Part:
         if isinstance(part.shape, Drawn) and part.repeat is None and part.form is part.shape:
             return part
+        if part.shape.look:
+            raise Refused(f"{part.shape.label()[:40]} is a picture, which has no outline to be made plain.")
         first = part_matrix(part)
         back = inverse(first)
         paths = [

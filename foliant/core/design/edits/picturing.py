@@ -5,15 +5,16 @@ from typing import Literal
 
 import numpy as np
 
-from foliant.core.design.edits.command import PartsCommand, changed, with_piece
+from foliant.core.design.edits.command import PartsCommand, changed, fields, with_piece
 from foliant.core.design.model import Design, Part
 from foliant.core.design.nodes import contours_of
 from foliant.core.design.placing import inverse, part_matrix, part_region
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import Picture
 from foliant.core.errors import Refused
-from foliant.core.paths import Path, combine, intersect
+from foliant.core.paths import Affine, Path, combine, intersect
 from foliant.core.paths.shapes import rectangle
+from foliant.core.quantities import build
 from foliant.core.seeing import find_picture
 
 _DARKEST, _LIGHTEST = 1, 99
@@ -81,14 +82,20 @@ def _outline(parts: list[Part]) -> Path:
     return combine([part_region(part).path for part in parts]).path
 
 
-def _masked(part: Part, outline: Path) -> Part:
-    picture = part.shape
-    assert isinstance(picture, Picture)
+def seen_within(picture: Picture, matrix: Affine, outline: Path) -> Picture | None:
+    """A picture that lies under a map, seen only inside an outline; None where nothing of it would be."""
     whole = rectangle(picture.whole_width, picture.whole_height)
-    seen = intersect([[outline.transformed(inverse(part_matrix(part)))], [whole]]).path
-    if not len(seen):
-        raise Refused(f"{picture.label()[:40]} lies nowhere inside, so nothing would be seen of it: move it there.")
-    return changed(part, shape=picture.model_copy(update={"mask": contours_of(seen)}))
+    seen = intersect([[outline.transformed(inverse(matrix))], [whole]]).path
+    return build(Picture, {**fields(picture), "mask": contours_of(seen)}) if len(seen) else None
+
+
+def _masked(part: Part, outline: Path) -> Part:
+    assert isinstance(part.shape, Picture)
+    seen = seen_within(part.shape, part_matrix(part), outline)
+    if seen is None:
+        name = part.shape.label()[:40]
+        raise Refused(f"{name} lies nowhere inside, so nothing would be seen of it: move it there.")
+    return changed(part, shape=seen)
 
 
 def _even(part: Part) -> Part:

@@ -8,17 +8,19 @@ from pydantic import Field
 
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.command import Command, with_design, with_places_if
+from foliant.core.design.edits.picturing import seen_within
 from foliant.core.design.model import Design, Part, Piece, Role
 from foliant.core.design.names import Identifier
 from foliant.core.design.nodes import contours_of
 from foliant.core.design.resolve import ResolvedPiece, resolve
-from foliant.core.design.shapes import Drawn
+from foliant.core.design.shapes import Drawn, Picture
 from foliant.core.design.shapes.drawn import MOST_CONTOURS, MOST_NODES
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, Region, intersect, join
 from foliant.core.paths.joints import Joint, cells, within
 from foliant.core.paths.nesting import bodies_of, contour
 from foliant.core.quantities import build
+from foliant.core.seeing import Pictured
 
 MOST_IN_LINE = 20
 
@@ -46,7 +48,7 @@ class SplitPiece(Command):
             raise Refused(f"{whole.name} finds room on one sheet as it is; say into how many it is to be split.")
         parts = _Parts(design.serial)
         cut = cells(found.bounds, columns, rows, self.joint)
-        tiles = [tile for cell in cut if (tile := tuple(parts.of(found, cell)))]
+        tiles = [tile for cell in cut if (tile := tuple(parts.of(whole, cell)))]
         pieces, serial = [], parts.serial
         for number, tile in enumerate(tiles, 1):
             serial += 1
@@ -95,8 +97,9 @@ class _Parts:
     def __init__(self, serial: int) -> None:
         self.serial = serial
 
-    def of(self, found: ResolvedPiece, cell: Region) -> Iterator[Part]:
+    def of(self, piece: Piece, cell: Region) -> Iterator[Part]:
         """What of a piece lies in a cell; nothing where there is no material."""
+        found = resolve(piece)
         plate = intersect([[found.outline.path], [cell.path]]).path
         if not len(plate):
             return
@@ -105,6 +108,20 @@ class _Parts:
             yield from self._drawn(intersect([[found.engraved.path], [cell.path]]).path, "engraves")
         for lines, role in ((found.strokes, "engraves"), (found.scored, "scores"), (found.slits, "cuts")):
             yield from self._drawn(within(lines, cell), role)  # type: ignore[arg-type]
+        for index, pictured in found.pictures:
+            yield from self._seen(piece.made[index], pictured, cell)
+
+    def _seen(self, part: Part, pictured: Pictured, cell: Region) -> Iterator[Part]:
+        """What is seen of a picture in a cell."""
+        assert isinstance(part.shape, Picture)
+        within = intersect([[pictured.region.path], [cell.path]]).path
+        if len(within) and (seen := seen_within(part.shape, pictured.matrix, within)):
+            a, b, c, d, x, y = pictured.matrix
+            flipped = a * d - b * c < 0
+            turn = math.degrees(math.atan2(-b, -a) if flipped else math.atan2(b, a))
+            self.serial += 1
+            place = {"x": x, "y": y, "rotation": round(turn, 6), "flipped": flipped}
+            yield build(Part, {"id": f"a{self.serial}", "roles": ("engraves",), "shape": seen, **place})
 
     def _drawn(self, path: Path, role: Role) -> Iterator[Part]:
         for some in _chunks(path):
