@@ -15,6 +15,7 @@ from foliant.core.design.steps import next_steps
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
+from foliant.core.formats.bundle import BEGINS, read_bundle
 from foliant.core.formats.design_file import read_design_file, write_design
 from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
@@ -27,7 +28,7 @@ from foliant.core.paths import ARC
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
 from foliant.core.quantities import quantity_of, with_values
-from foliant.core.seeing import add_finder, beside, find_picture
+from foliant.core.seeing import add_finder, among, beside, find_picture
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.ticket.cards import Axis, field_card, kerf_gauge, usual_axis
@@ -67,7 +68,7 @@ def _parser() -> argparse.ArgumentParser:
         ("steps", _steps, "say what is likely to be done next, with the edits that do it"),
     ):
         command = commands.add_parser(name, help=about)
-        command.add_argument("design", help="a design file, or - for standard input")
+        command.add_argument("design", help="a design file, one with its pictures (.zip), or - for standard input")
         command.add_argument("--shop", help="a shop file: materials, machines, recipes; else the one that ships")
         if name in ("check", "export", "estimate", "fills", "program", "paper", "ticket"):
             every = "; else all are checked" if name == "check" else "; else the first"
@@ -144,8 +145,13 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _read(options: argparse.Namespace) -> Design:
-    design = read_design_file(sys.stdin.buffer.read() if options.design == "-" else _bytes(options.design))
-    add_finder(beside(Path(options.design).parent))
+    content = sys.stdin.buffer.read() if options.design == "-" else _bytes(options.design)
+    if content.startswith(BEGINS):
+        content, files = read_bundle(content)
+        add_finder(among(files))
+    else:
+        add_finder(beside(Path(options.design).parent))
+    design = read_design_file(content)
     for look in (part.shape.look for piece in design.pieces for part in piece.parts):
         if look:
             find_picture(look.picture)  # what is no picture is said before anything is worked out

@@ -25,7 +25,8 @@ from django.views.generic import CreateView
 
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.errors import Refused
-from foliant.core.formats import WRITERS
+from foliant.core.formats import BUNDLE_ENDING, WRITERS
+from foliant.core.formats.bundle import pictures_of
 from foliant.core.motifs import MOTIFS
 from foliant.core.proof import SIZES
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
@@ -223,7 +224,11 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "roles": roles(),
         "works": catalogue(),
         "papers": [[key, name] for key, (name, _, _) in SIZES.items()],
-        "formats": [{"ending": ending, "name": writer.name} for ending, writer in WRITERS.items()],
+        "formats": [
+            {"ending": ending, "name": writer.name}
+            for ending, writer in WRITERS.items()
+            if ending != BUNDLE_ENDING or pictures_of(design)
+        ],
     }
     return render(
         request,

@@ -3,6 +3,7 @@
 import io
 import json
 import struct
+import zipfile
 import zlib
 from pathlib import Path
 
@@ -16,6 +17,7 @@ from foliant.core.checks import check
 from foliant.core.design import Design, resolve
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS, write_design
+from foliant.core.formats.bundle import read_bundle
 from foliant.core.machine.strokes import shortly
 from foliant.core.seeing import DITHERS, dots_of
 from foliant.core.seeing.intake import KEPT_PIXELS, take_picture
@@ -331,3 +333,25 @@ def test_a_picture_lies_beside_the_design_file(tmp_path: Path) -> None:
     assert "is not here" in foliant("check", str(file)).stdout
     with pytest.raises(Refused, match="cannot be called"):
         plate("../secret.png")
+
+
+def test_a_design_goes_with_its_pictures_as_one_file(tmp_path: Path) -> None:
+    bundle = WRITERS["zip"].write(plan(plate(kept(waves()), name="Luna")))
+    (tmp_path / "moon.zip").write_bytes(bundle)
+    assert json.loads(foliant("check", str(tmp_path / "moon.zip"), "--json").stdout) == {"findings": []}
+    content, files = read_bundle(bundle)
+    assert list(files) == ["pictures/1.png"]
+    assert "pictures/1.png" in content.decode()
+    for spoilt, says in ((bundle[:300], "damaged"), (_zipped({"a.txt": b"x"}), "no design file")):
+        with pytest.raises(Refused, match=says):
+            read_bundle(spoilt)
+    with pytest.raises(Refused, match="unpacks to more"):
+        read_bundle(_zipped({f"{number}.png": b"" for number in range(100)}))
+
+
+def _zipped(files: dict[str, bytes]) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as written:
+        for name, data in files.items():
+            written.writestr(name, data)
+    return out.getvalue()

@@ -79,3 +79,18 @@ def test_a_rehearsal_tells_a_row_of_dots_as_one_step(pictured: tuple[Project, st
     steps = rows[rows[:, 3] == 1]  # after the engraving
     assert 179 <= len(steps) <= 181
     assert (np.diff(rows[:, 2]) >= 0).all()
+
+
+def test_a_project_goes_to_another_maker_with_its_pictures(maker: Maker, other: Maker, pictured) -> None:
+    project, _ = pictured
+    bundle = maker.client.get(f"/api/projects/{project.pk}/export/zip")
+    assert bundle["Content-Type"] == "application/zip"
+    file = SimpleUploadedFile("tags.zip", bundle.content)
+    answer = other.client.post("/api/designs", {"file": file}).json()
+    (view,) = other.get(f"projects/{answer['id']}").json()["scenes"]["p1"]["pictures"]
+    assert other.client.get(view["href"]).status_code == 200
+    spoilt = SimpleUploadedFile("tags.zip", bundle.content[:2000])
+    assert other.client.post("/api/designs", {"file": spoilt}).status_code == 422
+    assert "with its pictures" in maker.client.get(f"/projects/{project.pk}/ticket/").content.decode()
+    plain = maker.project()
+    assert "with its pictures" not in maker.client.get(f"/projects/{plain.pk}/ticket/").content.decode()

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from foliant.core.design import Design
 from foliant.core.equipment import Shop
+from foliant.core.formats.bundle import write_bundle
 from foliant.core.formats.design_file import write_design
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.formats.hpgl import write_hpgl
@@ -26,12 +27,14 @@ class Writer:
 
 
 DESIGN_ENDING = "json"
+BUNDLE_ENDING = "zip"
 
 WRITERS: dict[str, Writer] = {
     "svg": Writer("SVG drawing, true size", "image/svg+xml", lambda job: write_svg(job).encode()),
     "gcode": Writer("G-code for the machine", "text/plain; charset=utf-8", lambda job: write_gcode(job).encode()),
     "plt": Writer("HPGL for cutters and plotters", "application/vnd.hp-hpgl", lambda job: write_hpgl(job).encode()),
     DESIGN_ENDING: Writer("Foliant design file", "application/json", lambda job: write_design(job.design).encode()),
+    BUNDLE_ENDING: Writer("Design file with its pictures", "application/zip", lambda job: write_bundle(job.design)),
 }
 
 
@@ -41,6 +44,8 @@ def written(design: Design, shop: Shop, ending: str, sheet: int = 1, what: str =
     """
     if ending == DESIGN_ENDING:
         return write_design(design).encode()
+    if ending == BUNDLE_ENDING:
+        return write_bundle(design)
     return WRITERS[ending].write(only(plan(design, shop, sheet), what))
 
 

@@ -6,7 +6,7 @@ A design names its picture by a key, and keeps it where the picture is gone: an 
 
 import io
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
@@ -67,13 +67,23 @@ def beside(folder: Path) -> Finder:
 
     def found(key: str) -> bytes | None:
         try:
-            return take_picture((folder / key).read_bytes()).data
+            return _taken(key, (folder / key).read_bytes())
         except OSError:
             return None
-        except Refused as refusal:
-            raise Refused(f"{key}: {refusal}") from None
 
     return found
+
+
+def among(files: Mapping[str, bytes]) -> Finder:
+    """Finds pictures among files by their names; raises `Refused` for what is no picture."""
+    return lambda key: _taken(key, files[key]) if key in files else None
+
+
+def _taken(key: str, data: bytes) -> bytes:
+    try:
+        return take_picture(data).data
+    except Refused as refusal:
+        raise Refused(f"{key}: {refusal}") from None
 
 
 @remembered

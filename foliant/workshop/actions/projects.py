@@ -12,8 +12,10 @@ from foliant.core.design.budget import check_budget
 from foliant.core.design.edits.sheet import TakeStock
 from foliant.core.equipment import Material, Shop
 from foliant.core.errors import Refused
+from foliant.core.formats.bundle import BEGINS, read_bundle, renamed
 from foliant.core.formats.design_file import read_design_file
 from foliant.workshop.actions.action import Action
+from foliant.workshop.actions.pictures import AddPicture
 from foliant.workshop.models import Project, Revision, Run, pack
 from foliant.workshop.owning import in_own_keys
 
@@ -66,18 +68,28 @@ class CreateProject(Action):
 
 @dataclass
 class OpenDesign(Action):
-    """Make a project of a design file; raises `Refused` where it is none, or more than a project holds."""
+    """Make a project of a design file; pictures that come with it become the maker's own. Raises `Refused` where it is
+    none, or more than a project holds.
+    """
 
     owner: Any
     content: bytes
 
     def execute(self) -> Project:
-        text = self.content.decode("utf-8-sig", "replace")
-        own = in_own_keys(text, self.owner.pk)
-        design = read_design_file(self.content if own == text else own.encode())
+        content, files = read_bundle(self.content) if self.content.startswith(BEGINS) else (self.content, {})
+        text = content.decode("utf-8-sig", "replace")
+        if files:
+            check_budget(read_design_file(content))  # before anything is kept
+        own = in_own_keys(renamed(text, self._pictures(text, files)), self.owner.pk)
+        design = read_design_file(content if own == text else own.encode())
         check_budget(design)
         result: Project = CreateProject(self.owner, design, "open a design file").execute()
         return result
+
+    def _pictures(self, text: str, files: dict[str, bytes]) -> dict[str, str]:
+        """The keys of the pictures that came with it, by the names that the design has for them."""
+        named = [name for name in files if f'"{name}"' in text]
+        return {name: AddPicture(self.owner, files[name], name).execute().key for name in named}
 
 
 @dataclass

@@ -11,6 +11,7 @@ from foliant.core.design import Design, Edit
 from foliant.core.design.benches import on_bench
 from foliant.core.design.budget import weight
 from foliant.core.errors import Refused
+from foliant.core.formats import bundle
 from foliant.core.formats.json_file import LARGEST as LARGEST_DESIGN
 from foliant.workshop.actions import (
     ApplyEdit,
@@ -166,10 +167,9 @@ def purge_project(request: HttpRequest, project_id: int) -> dict[str, Any]:
 @router.post("/designs")
 def post_design(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
     """Open a design file as a new project."""
-    if (file.size or 0) > LARGEST_DESIGN:
-        raise Refused(
-            f"This file has {(file.size or 0) / 1e6:.0f} MB; a design file has at most {LARGEST_DESIGN / 1e6:.0f} MB."
-        )
+    most = bundle.LARGEST if (file.name or "").lower().endswith(".zip") else LARGEST_DESIGN
+    if (file.size or 0) > most:
+        raise Refused(f"This file has {(file.size or 0) / 1e6:.0f} MB; a design file has at most {most / 1e6:.0f} MB.")
     project = OpenDesign(request.user, file.read()).execute()
     return {"id": project.pk, "name": project.name}
 
