@@ -35,16 +35,16 @@ function grain(material) {
     <stop offset="0" stop-color="${face}"/><stop offset="1" stop-color="${face}" stop-opacity="0.9"/></linearGradient>`;
 }
 
-export function pieceMarkup(drawing, material, look) {
+export function pieceMarkup(drawing, material, look, at) {
   if (look === "bare") return "";
   if (look === "finished") {
     // The soft edge is a pale broad stroke: a blurred shadow would cost more than all else.
     return `<path class="face-shade" d="${drawing.outline}"/><path class="face" d="${drawing.outline}" fill="url(#face)" stroke="${material.edge}"/>
-      ${picturesMarkup(drawing, material)}${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
+      ${picturesMarkup(drawing, material, at)}${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
       <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/><path class="look-slit" d="${drawing.slits}" stroke="${material.edge}"/>`;
   }
   return `<path class="tool-face" d="${drawing.outline}"/>
-    ${picturesMarkup(drawing, material)}${engravedMarkup(drawing, 'class="tool-engrave"', 'class="tool-stroke"')}
+    ${picturesMarkup(drawing, material, at)}${engravedMarkup(drawing, 'class="tool-engrave"', 'class="tool-stroke"')}
     <path class="tool-score" d="${drawing.scored}"/>
     <path class="tool-cut" d="${drawing.outline}${drawing.slits}"/>`;
 }
@@ -52,12 +52,12 @@ export function pieceMarkup(drawing, material, look) {
 let clips = 0; // clips go by names, which are the document's
 
 // Pictures as they will be burnt; where one is gone, its empty frame.
-export function picturesMarkup({ pictures = [] }, material) {
+export function picturesMarkup({ pictures = [] }, material, at = (address) => address) {
   return pictures
     .map(({ href, box: [x, y, width, height], matrix, d }) => {
       if (!href) return `<path class="picture-gone" d="${d}"/>`;
       clips += 1;
-      const image = `<image href="${safe(`${href}&${material.burns}`)}" x="${x}" y="${y}" width="${width}" height="${height}" preserveAspectRatio="none" transform="matrix(${matrix.join(" ")})"/>`;
+      const image = `<image href="${safe(at(`${href}&${material.burns}`))}" x="${x}" y="${y}" width="${width}" height="${height}" preserveAspectRatio="none" transform="matrix(${matrix.join(" ")})"/>`;
       return `<clipPath id="clip-${clips}"><path d="${d}"/></clipPath><g clip-path="url(#clip-${clips})">${image}</g>`;
     })
     .join("");

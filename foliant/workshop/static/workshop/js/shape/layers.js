@@ -3,12 +3,14 @@
 
 import { defs, guideMarkup, pieceMarkup } from "../drawing.js";
 import { shapes } from "./marks.js";
+import { settled } from "./settling.js";
 
 export class Layers {
   constructor(ground, over) {
     this.over = over;
     this.layers = {};
     this.drawn = {};
+    this.latest = null; // what the piece was drawn from last
     for (const name of ["bench", "piece", "hits"]) {
       const layer = document.createElementNS("http://www.w3.org/2000/svg", "g");
       ground.append(layer);
@@ -31,8 +33,13 @@ export class Layers {
   piece(scene, material, look) {
     const { outline, slits, scored, guides, loose, pictures } = scene;
     const engraved = scene.parts.filter((part) => part.roles.includes("engraves"));
+    const at = (address) => settled(address, () => {
+      this.drawn.piece = null;
+      if (this.latest) this.piece(...this.latest);
+    });
+    this.latest = [scene, material, look];
     this.fill("piece", [outline, slits, scored, guides, loose, material, look, pictures, ...engraved], () =>
-      `${pieceMarkup(scene, material, look)}${guideMarkup(scene)}${loose ? `<path class="loose" d="${loose}"/>` : ""}`);
+      `${pieceMarkup(scene, material, look, at)}${guideMarkup(scene)}${loose ? `<path class="loose" d="${loose}"/>` : ""}`);
   }
 
   // What lies later in the piece lies above, and is pressed first.
@@ -54,6 +61,7 @@ export class Layers {
 
   clear() {
     this.drawn = {};
+    this.latest = null;
     for (const layer of Object.values(this.layers)) layer.innerHTML = "";
     this.over.innerHTML = "";
   }
