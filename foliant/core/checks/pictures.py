@@ -15,7 +15,9 @@ from foliant.core.units import format_length
 _COARSE = 0.5
 """Pixels larger than that, mm, are seen one by one."""
 
-_LOOKED_AT = 0.5
+_LOOKED_AT, _ACROSS = 0.5, 400
+"""A picture is looked at in dots so large, mm, and at most so many each way."""
+
 _PALE = 0.02
 """Where less than that is burnt of a picture, there is nothing to be seen of it."""
 
@@ -38,7 +40,8 @@ def pictures_show_something(bench: Bench) -> Iterator[Finding]:
 
 def _share(pictured: Pictured) -> float:
     """How much of a picture is burnt."""
-    dots = dots_of(pictured, _LOOKED_AT, "grey")
+    left, top, right, bottom = pictured.region.path.bounds
+    dots = dots_of(pictured, max(_LOOKED_AT, (right - left) / _ACROSS, (bottom - top) / _ACROSS), "grey")
     covered = pictured.region.shape.area / dots.spacing**2
     return float(np.sum(dots.darkness, dtype=np.int64)) / 255 / max(float(covered), 1.0)
 

@@ -106,10 +106,12 @@ class ResolvedPiece:
     def _found_pictures(self) -> tuple[tuple[tuple[int, Pictured], ...], str]:
         parts = [(index, form, maps) for index, (roles, form, maps) in enumerate(self.parts) if "engraves" in roles]
         looks = [(index, form, form.look, maps) for index, form, maps in parts if form.look]
-        return _tried(
-            lambda: tuple((index, _pictured(form, look, at)) for index, form, look, maps in looks for at in maps),
-            lambda: (),
-        )
+
+        def lying() -> tuple[tuple[int, Pictured], ...]:
+            every = ((index, _pictured(form, look, at)) for index, form, look, maps in looks for at in maps)
+            return tuple(one for one in every if len(one[1].region.path))
+
+        return _tried(lying, lambda: ())
 
     @cached_property
     def _found_slits(self) -> tuple[Path, str]:
