@@ -240,6 +240,6 @@ def load_demo() -> None:
     photograph = AddPicture(maker, moon_over_the_dome(), "Moon over the dome.png").execute()
     keepsakes = moon_keepsakes(own_key(photograph.key, maker.pk))
     others = (open_night_gifts(), torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light())
-    for design in (keepsakes, *others):
+    for design in (*others, keepsakes):
         if design.name not in have:
             CreateProject(maker, design, "demo").execute()

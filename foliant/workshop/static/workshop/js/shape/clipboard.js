@@ -43,7 +43,7 @@ export const clipboard = ({ project, toasts }) => ({
   async paste(event) {
     if (event.target.closest?.("input, textarea")) return;
     event.preventDefault();
-    if (event.clipboardData.files.length) return this.bringPictures(event.clipboardData.files);
+    if (event.clipboardData.files?.length) return this.bringPictures(event.clipboardData.files);
     return this.pasteText(event.clipboardData.getData("text/plain"));
   },
   async pasteAsked() {

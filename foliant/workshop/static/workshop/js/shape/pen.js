@@ -16,6 +16,7 @@ export class Pen {
   // Pull the handle of the last node.
   pull(at) {
     const last = this.nodes.at(-1);
+    if (!last) return; // the line was finished meanwhile
     const handle = [at[0] - last[0], at[1] - last[1]];
     last[2] = Math.hypot(...handle) > 1e-6 ? handle : null;
   }
