@@ -11,11 +11,10 @@ from foliant.core.equipment import SHIPPED, MachineProfile
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
 from foliant.core.formats.shop_file import write_shop
-from foliant.core.machine import run_lines
 from foliant.core.machine.interpreter import Interpreter
 from foliant.core.ticket import Job, plan
 from foliant.core.ticket.cards import usual_card
-from tests.core.test_machine import Machine
+from tests.core.test_machine import clock_of
 from tests.making import edited, one_piece, put
 
 ROUTER = MachineProfile(key="router", name="Router", kind="turning", kerf=3, rise=12, plunge=4, lift=5)
@@ -107,15 +106,7 @@ def test_its_time_is_true_on_the_simulated_machine(tmp_path: Path) -> None:
     shop = tmp_path / "shop.json"
     shop.write_text(write_shop(SHOP))
     job = routed()
-    machine = Machine(20, "router", shop=str(shop))
-    try:
-        with machine.link() as link:
-            press = lambda status, sent: status.state == "waiting" and machine.panel.press("start")  # noqa: E731
-            last = link.run(run_lines(job), press)
-    finally:
-        machine.process.kill()
-        machine.process.wait()
-    assert last.clock == pytest.approx(job.program.seconds, rel=0.02)
+    assert clock_of(job, "router", str(shop)) == pytest.approx(job.program.seconds, rel=0.02)
     bare = routed(machine="bench-laser").program.seconds
     assert job.program.seconds > bare + 3 * 2 * (8 + 8.0) / 12  # up and down takes its time
 

@@ -1,18 +1,9 @@
-"""Intake: a font file that a maker brings, proved and written anew as a plain one, or refused with a sentence.
-
-The file is taken apart in a process of its own, with bounds on its memory and time: a file can be made to harm.
-"""
+"""Intake: a font file that a maker brings, proved and written anew as a plain one, or refused with a sentence."""
 
 import hashlib
 import io
-import json
 import re
-import resource
-import subprocess
-import sys
-import tempfile
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 import uharfbuzz as hb
@@ -20,6 +11,7 @@ from fontTools.pens.areaPen import AreaPen
 from fontTools.ttLib import TTFont
 
 from foliant.core.errors import Refused
+from foliant.core.taking_apart import answer, taken_apart
 
 LARGEST = 20_000_000
 """The largest file that is taken, in bytes."""
@@ -29,7 +21,6 @@ _ITALIC = 0b10  # in `macStyle`
 _MOST_SEGMENTS = 4_000
 _MOST_GLYPHS = 30_000
 _MEMORY = 1_500_000_000
-_SECONDS = 25
 _FURTHEST = 100.0
 """How far, in em, a point of a glyph may lie from its origin."""
 
@@ -60,18 +51,7 @@ def take_font(data: bytes) -> Intake:
         raise Refused("This file holds several fonts; save the one that you want as a TTF or OTF file first.")
     if data[:4] not in _SIGNATURES:
         raise Refused("This is not a font file; add a TTF, OTF, WOFF or WOFF2 file.")
-    with tempfile.TemporaryDirectory() as folder:
-        came, plain = Path(folder) / "came", Path(folder) / "plain"
-        came.write_bytes(data)
-        command = [sys.executable, "-m", __name__, str(came), str(plain)]
-        try:
-            done = subprocess.run(command, capture_output=True, timeout=2 * _SECONDS, check=False)
-            found = json.loads(done.stdout.decode() or "{}")
-        except (subprocess.TimeoutExpired, ValueError):
-            raise Refused(_DAMAGED) from None
-        if "refused" in found or not plain.is_file() or done.returncode:
-            raise Refused(found.get("refused", _DAMAGED))
-        kept = plain.read_bytes()
+    kept, found = taken_apart(__name__, data, _DAMAGED)
     slug = re.sub(r"[^a-z0-9]+", "-", found["name"].lower()).strip("-")[:40].strip("-") or "font"
     key = f"own-{slug}-{hashlib.sha256(kept).hexdigest()[:10]}"
     return Intake(kept, key, found["name"], found["licence"])
@@ -151,20 +131,10 @@ class _Counting(AreaPen):  # type: ignore[misc]  # fontTools' pens carry no type
         super()._curveToOne(p1, p2, p3)
 
 
-def _main(came: str, plain: str) -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (_SECONDS, _SECONDS))
-    try:
-        data, name, licence = plain_font(Path(came).read_bytes())
-    except Refused as refused:
-        answer = {"refused": str(refused)}
-    except Exception:  # a broken file can break anywhere
-        answer = {"refused": _DAMAGED}
-    else:
-        Path(plain).write_bytes(data)
-        answer = {"name": name, "licence": licence}
-    sys.stdout.write(json.dumps(answer))
+def _plain_and_name(data: bytes) -> tuple[bytes, dict[str, str]]:
+    plain, name, licence = plain_font(data)
+    return plain, {"name": name, "licence": licence}
 
 
 if __name__ == "__main__":
-    _main(*sys.argv[1:3])
+    answer(_plain_and_name, _MEMORY, _DAMAGED)

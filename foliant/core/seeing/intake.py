@@ -1,21 +1,13 @@
-"""Intake: a picture that a maker brings, proved and written anew as a plain one in greys, or refused with a sentence.
-
-The file is taken apart in a process of its own, with bounds on its memory and time: a file can be made to harm.
-"""
+"""Intake: a picture that a maker brings, proved and written anew in greys, or refused with a sentence."""
 
 import hashlib
 import io
-import json
-import resource
-import subprocess
-import sys
-import tempfile
 from dataclasses import dataclass
-from pathlib import Path
 
 from PIL import Image, ImageOps
 
 from foliant.core.errors import Refused
+from foliant.core.taking_apart import answer, taken_apart
 
 LARGEST = 60_000_000
 """The largest file that is taken, in bytes."""
@@ -29,7 +21,6 @@ KEPT_PIXELS = 12_000_000
 FORMATS = ("PNG", "JPEG", "WEBP", "GIF")
 
 _MEMORY = 2_000_000_000
-_SECONDS = 25
 _NEVER_SEEN = "Nothing of this picture can be seen: every pixel of it is transparent."
 _DAMAGED = "The picture is damaged, so nothing was added: save it again where it came from."
 _FOREIGN = "This is not a picture that can be read; add a PNG, JPEG, WebP or GIF file."
@@ -50,18 +41,7 @@ def take_picture(data: bytes) -> Intake:
     if len(data) > LARGEST:
         size, most = (f"{count / 1_000_000:.0f} MB" for count in (len(data), LARGEST))
         raise Refused(f"The picture is {size} large; files of up to {most} can be added.")
-    with tempfile.TemporaryDirectory() as folder:
-        came, plain = Path(folder) / "came", Path(folder) / "plain"
-        came.write_bytes(data)
-        command = [sys.executable, "-m", __name__, str(came), str(plain)]
-        try:
-            done = subprocess.run(command, capture_output=True, timeout=2 * _SECONDS, check=False)
-            found = json.loads(done.stdout.decode() or "{}")
-        except (subprocess.TimeoutExpired, ValueError):
-            raise Refused(_DAMAGED) from None
-        if "refused" in found or not plain.is_file() or done.returncode:
-            raise Refused(found.get("refused", _DAMAGED))
-        kept = plain.read_bytes()
+    kept, found = taken_apart(__name__, data, _DAMAGED)
     return Intake(kept, f"picture-{hashlib.sha256(kept).hexdigest()[:32]}", found["width"], found["height"])
 
 
@@ -110,23 +90,10 @@ def _greys(came: Image.Image) -> tuple[Image.Image, Image.Image | None]:
     return (came if came.mode == "L" else came.convert("RGB").convert("L")), None
 
 
-def _main(came: str, plain: str) -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (_SECONDS, _SECONDS))
-    answer: dict[str, object]
-    try:
-        data, (width, height) = plain_picture(Path(came).read_bytes())
-    except Refused as refused:
-        answer = {"refused": str(refused)}
-    except MemoryError:
-        answer = {"refused": "The picture takes more memory than there is for one; save it smaller."}
-    except Exception:  # a broken file can break anywhere
-        answer = {"refused": _DAMAGED}
-    else:
-        Path(plain).write_bytes(data)
-        answer = {"width": width, "height": height}
-    sys.stdout.write(json.dumps(answer))
+def _plain_and_size(data: bytes) -> tuple[bytes, dict[str, int]]:
+    plain, (width, height) = plain_picture(data)
+    return plain, {"width": width, "height": height}
 
 
 if __name__ == "__main__":
-    _main(*sys.argv[1:3])
+    answer(_plain_and_size, _MEMORY, _DAMAGED)

@@ -5,6 +5,7 @@ from itertools import pairwise
 
 from foliant.core.layout import Layout
 from foliant.core.paths import EMPTY, Path, PathPen, join
+from foliant.core.paths.shapes import rectangle
 
 Box = tuple[float, float, float, float]
 
@@ -30,7 +31,9 @@ def weeding_path(layout: Layout, kind: str, margin: float) -> Path:
     )
     boxes = [laid.bounds for laid in layout.instances]
     lines = _between(boxes, frame, "down") if kind == "lines" else []
-    return join([_closed(frame), *(_line(*line) for line in lines)])
+    width, height = frame[2] - frame[0], frame[3] - frame[1]
+    round_all = rectangle(width, height).moved(frame[0] + width / 2, frame[1] + height / 2)
+    return join([round_all, *(_line(*line) for line in lines)])
 
 
 def _between(boxes: Sequence[Box], room: Box, way: str) -> list[tuple[float, float, float, float]]:
@@ -66,16 +69,6 @@ def _groups(boxes: Sequence[Box], low: int, high: int) -> list[list[Box]]:
             groups.append([box])
             end = box[high]
     return groups
-
-
-def _closed(box: Box) -> Path:
-    left, top, right, bottom = box
-    pen = PathPen()
-    pen.moveTo((left, top))
-    for corner in ((right, top), (right, bottom), (left, bottom)):
-        pen.lineTo(corner)
-    pen.closePath()
-    return pen.path()
 
 
 def _line(x0: float, y0: float, x1: float, y1: float) -> Path:
