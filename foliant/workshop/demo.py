@@ -17,6 +17,7 @@ from foliant.workshop.models import Project
 from foliant.workshop.owning import own_key
 
 DEMO_MAKER = "maker"
+KEEPSAKES = "Moon keepsakes"
 
 
 def made(name: str, edits: Iterable[dict[str, Any]]) -> Design:
@@ -216,7 +217,7 @@ def torch_tokens() -> Design:
 def moon_keepsakes(picture: str) -> Design:
     """A photograph on a round coaster, seen only within a line round it, and a name below the moon."""
     return made(
-        "Moon keepsakes",
+        KEEPSAKES,
         [
             {"do": "add-piece", "name": "Keepsake"},
             _put("p1", "circle", {"diameter": 96}, 48, 48),
@@ -237,9 +238,9 @@ def load_demo() -> None:
         maker.set_unusable_password()
         maker.save()
     have = set(Project.objects.filter(owner=maker).values_list("name", flat=True))
-    photograph = AddPicture(maker, moon_over_the_dome(), "Moon over the dome.png").execute()
-    keepsakes = moon_keepsakes(own_key(photograph.key, maker.pk))
-    others = (open_night_gifts(), torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light())
-    for design in (*others, keepsakes):
+    for design in (open_night_gifts(), torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light()):
         if design.name not in have:
             CreateProject(maker, design, "demo").execute()
+    if KEEPSAKES not in have:
+        photograph = AddPicture(maker, moon_over_the_dome(), "Moon over the dome.png").execute()
+        CreateProject(maker, moon_keepsakes(own_key(photograph.key, maker.pk)), "demo").execute()
