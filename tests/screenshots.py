@@ -131,6 +131,9 @@ def magnified(page: Page, address: str) -> None:
     page.get_by_role("option", name="Desk cutter").click()
     expect(page.locator(".line").first).to_contain_text("pass")
     beside(parts[0], _corner(page), "rehearsal-magnified")
+    page.get_by_role("button", name="Undo", exact=True).click()
+    page.wait_for_timeout(1000)
+    page.goto(address)
 
 
 def _corner(page: Page) -> Image.Image:
@@ -165,6 +168,7 @@ def main() -> None:
         shape_station(page, stack.address)
         outlines(page, stack.address)
         photograph(page, stack.address)
+        magnified(page, stack.address)
         page.get_by_role("link", name="Open-night tags").first.click()
         page.get_by_role("button", name="ORRIN 7.5").click()
         expect(page.locator(".over-facts")).to_contain_text("each")
@@ -233,7 +237,6 @@ def main() -> None:
         station(page, "Check")
         page.locator(".finding").first.click()
         shot(page, "check")
-        magnified(page, stack.address)
 
 
 if __name__ == "__main__":
