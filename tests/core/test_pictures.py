@@ -250,6 +250,17 @@ def test_rows_are_runs_and_blank_ends_are_left_out() -> None:
     assert lengths == pytest.approx(50, abs=0.2)
 
 
+def test_every_other_row_comes_back_over_blank_ones_too() -> None:
+    stripes = np.full((150, 200), 255, np.uint8)
+    stripes[::10] = 0
+    _, _, path, burns = line(
+        plate(kept(stripes), {"do": "change", "of": "operation picture", "values": {"tone": "plain"}})
+    )
+    rows = path.points[burns & path.working][:, [0, 3]]
+    ways = np.sign(rows[:, 1, 0] - rows[:, 0, 0])
+    assert (ways[1:] == -ways[:-1]).all()
+
+
 def test_greys_by_power_reach_from_the_least_to_the_most() -> None:
     ramp = np.tile(np.linspace(0, 255, 300).astype(np.uint8), (50, 1))
     values = {"tone": "grey", "least": "8", "power": "40"}

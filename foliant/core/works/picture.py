@@ -95,7 +95,8 @@ def _burnt(pictured: Pictured, settings: PictureSettings) -> Moves:
     strokes = np.empty((len(row), 2, 2))
     strokes[:, 0, 0], strokes[:, 1, 0] = left + first * dots.spacing, left + end * dots.spacing
     strokes[:, :, 1] = y[:, None]
-    backward = (row % 2 == 1) & (settings.ways == "both")
+    turn = np.unique(row, return_inverse=True)[1]  # blank rows do not count
+    backward = (turn % 2 == 1) & (settings.ways == "both")
     strokes[backward] = strokes[backward][:, ::-1]
     order = np.lexsort((np.where(backward, -first, first), row))
     lightest = min(settings.least, settings.power) / settings.power if settings.tone == "grey" else 0.0
