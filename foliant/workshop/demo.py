@@ -215,7 +215,7 @@ def torch_tokens() -> Design:
 
 
 def moon_keepsakes(picture: str) -> Design:
-    """A photograph on a round coaster, seen only within a line round it, and a name below the moon."""
+    """A photograph on a round coaster, seen only within a line round it."""
     return made(
         KEEPSAKES,
         [

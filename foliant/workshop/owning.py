@@ -9,6 +9,7 @@ import hashlib
 import hmac
 import json
 import re
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -41,12 +42,14 @@ def find_own_font(key: str) -> FontEntry | None:
 
 
 def find_own_picture(key: str) -> bytes | None:
-    """The picture that a design names by this key."""
+    """The picture that a design names by this key; None also where its file is gone."""
     if not key.startswith("picture-"):
         return None
     pictures = PictureFile.objects.filter(key=stored_key(key))
     own = (found for found in pictures if own_key(found.key, found.owner_id) == key)
-    return next((Path(found.file.path).read_bytes() for found in own), None)
+    with suppress(OSError):
+        return next((Path(found.file.path).read_bytes() for found in own), None)
+    return None
 
 
 def own_entry(typeface: Typeface) -> FontEntry:

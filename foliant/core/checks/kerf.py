@@ -63,10 +63,9 @@ def cutters_reach(job: Job) -> Iterator[Finding]:
 def _beside(job: Job, line: Line) -> float:
     """How wide the cut of an operation is that runs beside its lines, mm; 0 of one on them."""
     settings = line.settings
-    if not isinstance(settings, CutSettings) or settings.side == "on":
+    if not isinstance(settings, CutSettings):
         return 0.0
-    on_the_line = settings.side == "waste" and job.design.ticket.kerf == "off"
-    return 0.0 if on_the_line else kerf_of(settings, job.machine)
+    return 2 * abs(settings.beside(kerf_of(settings, job.machine) / 2, job.design.ticket.kerf == "on")[0])
 
 
 def _left(outline: Region, half: float) -> shapely.Geometry:

@@ -15,7 +15,7 @@ from foliant.core.formats.design_file import write_design
 from foliant.core.formats.json_file import LARGEST as LARGEST_DESIGN
 from foliant.core.seeing import find_picture
 
-LARGEST = 200_000_000
+LARGEST = 60_000_000
 """The most bytes in a bundle, packed or not."""
 
 MOST_FILES = 60
@@ -70,7 +70,7 @@ def renamed(text: str, places: Mapping[str, str]) -> str:
         return text
     named = "|".join(re.escape(json.dumps(key, ensure_ascii=False)) for key in places)
     return re.sub(
-        rf'("picture": ?)({named})',
+        rf'("picture"\s*:\s*)({named})',
         lambda found: found.group(1) + json.dumps(places[json.loads(found.group(2))], ensure_ascii=False),
         text,
     )

@@ -294,9 +294,9 @@ def _doing(lines: Sequence[Line], machine: MachineProfile, how: How) -> tuple[Do
 
 
 def _aside(settings: Settings, machine: MachineProfile, how: How) -> tuple[float, float]:
-    if not isinstance(settings, CutSettings) or (settings.side == "waste" and not how.beside):
+    if not isinstance(settings, CutSettings):
         return 0.0, 0.0
-    return settings.beside(kerf_of(settings, machine) / 2)
+    return settings.beside(kerf_of(settings, machine) / 2, how.beside)
 
 
 def heights_of(settings: Settings, work: Work, machine: MachineProfile, thickness: float) -> Heights | None:

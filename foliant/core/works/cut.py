@@ -43,10 +43,12 @@ class CutSettings(MovingSettings):
         runs: list[Bit] = [", ", Value("kerf"), " wide, ", Value("side"), ", led in over ", Value("lead")]
         return [*super().sentence(), *runs, *held, *wide]
 
-    def beside(self, half: float) -> tuple[float, float]:
+    def beside(self, half: float, in_waste: bool) -> tuple[float, float]:
         """How far outside of what it goes round it runs, mm, along outer edges and along inner ones, where the cut is
-        twice `half` wide; 0 on the line.
+        twice `half` wide; 0 on the line. Whether it is in the waste that it runs, the ticket says.
         """
+        if self.side == "waste" and not in_waste:
+            return 0.0, 0.0
         return {"waste": (half, -half), "outside": (half, half), "inside": (-half, -half), "on": (0.0, 0.0)}[self.side]
 
 
