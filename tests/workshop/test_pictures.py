@@ -9,6 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from foliant.core.formats import write_design
+from foliant.core.remembering import forget
 from foliant.workshop.actions import OpenDesign
 from foliant.workshop.models import PictureFile, Project
 from foliant.workshop.presenters.checks import rehearsal_of
@@ -43,15 +44,15 @@ def test_a_picture_is_shown_as_it_will_be_burnt_on_its_material(maker: Maker, pi
     assert shown.shape[:2] == (180, 240)
     assert set(np.unique(shown[..., 3])) == {0, 255}  # in dots, as the ticket says
     assert "#%02x%02x%02x" % tuple(shown[0, 0, :3]) == stuff["mark"]  # noqa: UP031
-    greys = maker.client.get(f"{view['href']}&spacing=0.2&tone=grey&ink=%23000000")
+    greys = maker.client.get(f"{view['href']}&interval=0.2&tone=grey&ink=%23000000")
     assert len(np.unique(np.asarray(Image.open(io.BytesIO(greys.content)).convert("RGBA"))[..., 3])) > 40
-    assert maker.client.get(f"/api/pictures/{key}/burnt.png?width=0&height=3").status_code == 422
-    assert maker.client.get("/api/pictures/picture-nobody/burnt.png?width=9&height=9").status_code == 404
+    assert maker.client.get(f"/api/pictures/{key}/burnt.png?whole_width=0&whole_height=3").status_code == 422
+    assert maker.client.get("/api/pictures/picture-nobody/burnt.png?whole_width=9&whole_height=9").status_code == 404
 
 
 def test_a_picture_is_its_makers_alone(maker: Maker, other: Maker, pictured: tuple[Project, str]) -> None:
     project, key = pictured
-    address = f"/api/pictures/{key}/burnt.png?width=20&height=15"
+    address = f"/api/pictures/{key}/burnt.png?whole_width=20&whole_height=15"
     assert maker.client.get(address).status_code == 200
     assert other.client.get(address).status_code == 404
     theirs = OpenDesign(other.user, write_design(project.design).encode()).execute()
@@ -71,6 +72,17 @@ def test_what_is_no_picture_is_refused_and_nothing_is_kept(maker: Maker, data: b
     assert answer.status_code == 422
     assert answer.json()["message"].endswith(".")
     assert not PictureFile.objects.exists()
+
+
+def test_a_picture_whose_file_is_lost_is_an_empty_frame_and_no_fault(
+    maker: Maker, pictured: tuple[Project, str]
+) -> None:
+    project, _ = pictured
+    (stored,) = PictureFile.objects.all()
+    stored.file.storage.delete(stored.file.name)
+    forget()
+    assert maker.get(f"projects/{project.pk}").json()["scenes"]["p1"]["pictures"][0]["href"] == ""
+    assert "is not here" in json.dumps(maker.get(f"projects/{project.pk}/pieces/p1/findings").json())
 
 
 def test_a_rehearsal_tells_a_row_of_dots_as_one_step(pictured: tuple[Project, str]) -> None:

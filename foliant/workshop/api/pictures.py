@@ -9,7 +9,6 @@ from pydantic import Field
 
 from foliant.core.errors import Refused
 from foliant.core.seeing.intake import LARGEST
-from foliant.core.works.picture import Tone
 from foliant.workshop.actions import AddPicture
 from foliant.workshop.models import PictureFile
 from foliant.workshop.owning import own_key, stored_key
@@ -18,22 +17,20 @@ from foliant.workshop.presenters.pictures import burnt_picture
 router = Router()
 
 _FOR_EVER = "private, max-age=31536000, immutable"
-Share = Annotated[float, Field(ge=-100, le=100)]
-Size = Annotated[float, Field(ge=1, le=3000)]
 
 
 class BurntIn(Schema):
-    """A whole picture, mm, its tones, and how it is burnt."""
+    """A picture's values and those of the work that burns it, whose bounds the core knows; and the colour of burnt."""
 
-    width: Size
-    height: Size
-    brightness: Share = 0
-    contrast: Share = 0
-    gamma: Annotated[float, Field(ge=0.1, le=10)] = 1
-    sharpen: Annotated[float, Field(ge=0, le=500)] = 0
-    inverted: bool = False
-    spacing: Annotated[float, Field(ge=0.02, le=5)] = 0.1
-    tone: Tone = "grey"
+    whole_width: float
+    whole_height: float
+    brightness: float = 0
+    contrast: float = 0
+    gamma: float = 1
+    sharpen: float = 0
+    inverted: str = "no"
+    interval: float = 0.1
+    tone: str = "grey"
     ink: Annotated[str, Field(pattern="^#[0-9a-f]{6}$")] = "#000000"
 
 

@@ -4,12 +4,14 @@ from typing import Any
 from urllib.parse import urlencode
 
 from foliant.core.design import Design, ResolvedPiece
+from foliant.core.design.shapes import Picture
 from foliant.core.equipment import Shop
 from foliant.core.formats.svg import path_data
 from foliant.core.paths import combine
 from foliant.core.paths.shapes import rectangle
+from foliant.core.quantities import build
 from foliant.core.remembering import remembered
-from foliant.core.seeing import Look, Pictured, Tones, as_burnt, find_picture
+from foliant.core.seeing import Look, Pictured, as_burnt, find_picture
 from foliant.core.ticket import settings_of
 from foliant.core.works.picture import PictureSettings
 
@@ -35,13 +37,13 @@ def _view(pictured: Pictured) -> dict[str, Any]:
 def _address(look: Look) -> str:
     tones = look.tones
     asked = {
-        "width": f"{look.width:.6g}",
-        "height": f"{look.height:.6g}",
+        "whole_width": f"{look.width:.6g}",
+        "whole_height": f"{look.height:.6g}",
         "brightness": f"{tones.brightness:g}",
         "contrast": f"{tones.contrast:g}",
         "gamma": f"{tones.gamma:g}",
         "sharpen": f"{tones.sharpen:g}",
-        "inverted": int(tones.inverted),
+        "inverted": "yes" if tones.inverted else "no",
     }
     return f"/api/pictures/{look.picture}/burnt.png?{urlencode(asked)}"
 
@@ -54,13 +56,14 @@ def how_burnt(design: Design, shop: Shop) -> dict[str, Any]:
     how = settings if isinstance(settings, PictureSettings) else None
     ink = shop.material(design.stock.material).mark
     spacing, tone = (how.interval, how.tone) if how else (0.1, "grey")
-    return {"burns": urlencode({"spacing": spacing, "tone": tone, "ink": ink}), "spacing": spacing}
+    return {"burns": urlencode({"interval": spacing, "tone": tone, "ink": ink}), "spacing": spacing}
 
 
-def burnt_picture(key: str, *, width: float, height: float, spacing: float, tone: str, ink: str, **tones: Any) -> bytes:
-    """A whole picture as PNG, clear where nothing is burnt."""
-    whole = _whole(Look(key, Tones(**tones), width, height))
-    return as_burnt(whole, spacing, tone, ink).png
+def burnt_picture(key: str, ink: str, interval: float, tone: str, **values: Any) -> bytes:
+    """A whole picture as PNG, clear where nothing is burnt; raises `Refused` where it cannot be so."""
+    how = build(PictureSettings, {"power": 100, "speed": 100, "interval": interval, "tone": tone})
+    picture = build(Picture, {"picture": key, **values})
+    return as_burnt(_whole(picture.look), how.interval, how.tone, ink).png
 
 
 @remembered
