@@ -210,3 +210,12 @@ def test_holes_up_to_a_width_are_drilled_and_wider_ones_cut() -> None:
     assert ids(plan(edited(two, given))) == ["engrave", own, "outer"]  # what is given to it is taken at any width
     with pytest.raises(Refused, match="Only an operation that drills"):
         edited(two, {"do": "change", "of": "operation inner", "values": {"holes": "2 mm"}})
+
+
+def test_parts_bear_one_more_mark_and_its_operation_in_one_edit() -> None:
+    both = edited(NAMED, {"do": "add-operation", "piece": "p1", "parts": ["a3"], "mark": "scores", "also": True})
+    part = both.pieces[0].part("a3")
+    assert set(part.roles) == {"engraves", "scores"}
+    assert both.ticket.operation(dict(part.operations)["scores"]).work == "score"
+    with pytest.raises(Refused, match="Name the parts"):
+        edited(NAMED, {"do": "add-operation", "piece": "p1", "mark": "scores", "also": True})

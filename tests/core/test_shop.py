@@ -82,6 +82,14 @@ def test_things_are_added_changed_and_taken_out() -> None:
     assert mine == SHIPPED  # its sheets and recipes went with it
 
 
+def test_a_machine_that_becomes_one_of_another_kind_starts_from_what_is_usual_there() -> None:
+    router = changed(SHIPPED, change("machine bench-laser", kind="turning", kerf="6")).machine("bench-laser")
+    assert (router.kerf, router.rise, router.lift) == (6, 10, 3)
+    blade = changed(SHIPPED, change("machine bench-laser", kind="blade")).machine("bench-laser")
+    assert blade.trail > 0
+    assert blade.bed_width == SHIPPED.machine("bench-laser").bed_width
+
+
 @pytest.mark.parametrize(
     ("edit", "says"),
     [

@@ -73,6 +73,26 @@ def test_letters_engrave_and_score_in_two_actions(page: Page) -> None:
     expect(page.locator(".spec > .sentence")).not_to_contain_text("and scores")
 
 
+def test_a_name_outlined_and_engraved_with_settings_of_its_own_in_three_actions(page: Page) -> None:
+    maker = Maker(page)
+    new_project(maker)
+    maker.press("Rectangle")
+    maker.type("90", "Tab", "40", "Enter")
+    words(maker, "VEGA")
+    maker.follow("Ticket")
+    maker.actions = 0
+    page.locator(".takes .chip", has_text="VEGA").click()
+    page.get_by_role("option", name="scored too, by one of its own").click()
+    maker.actions += 2
+    outlines = line(page, "Scoring")
+    expect(outlines.get_by_role("textbox", name="Power")).to_be_focused()
+    maker.type("35", "Enter")
+    assert maker.actions <= 3
+    expect(outlines).to_contain_text("35 % power")
+    expect(line(page, "Engraving")).to_contain_text("VEGA")
+    expect(line(page, "Engraving")).not_to_contain_text("35 % power")
+
+
 def test_the_fastest_way_to_fill_is_found_and_taken_in_two_actions(page: Page) -> None:
     maker = Maker(page)
     new_project(maker)

@@ -7,7 +7,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 from foliant.core.equipment.begun import GiveBack, TakeFromSheet
 from foliant.core.equipment.command import ShopCommand
 from foliant.core.equipment.jigs import Jig
-from foliant.core.equipment.machines import MachineProfile
+from foliant.core.equipment.machines import USUAL, MachineProfile
 from foliant.core.equipment.materials import Material
 from foliant.core.equipment.names import Name, key_for
 from foliant.core.equipment.recipes import Recipe
@@ -54,7 +54,10 @@ class ChangeThing(ShopCommand):
             rest = in_speeds(type(thing.settings), rest, shop.rates.speeds)
             new: Thing = with_values(thing, own, unit).with_settings(rest, unit)
         else:
-            new = with_values(thing, in_speeds(type(thing), self.values, shop.rates.speeds), unit)
+            values = in_speeds(type(thing), self.values, shop.rates.speeds)
+            new = with_values(thing, values, unit)
+            if isinstance(thing, MachineProfile) and isinstance(new, MachineProfile) and new.kind != thing.kind:
+                new = with_values(thing.model_copy(update=USUAL[new.kind]), values, unit)
         if isinstance(new, ShelfSheet) and not shop.has_material(new.material):
             raise Refused(f"There is no material “{new.material}” in the workshop.")
         return _with(shop, what, [new if old.key == new.key else old for old in getattr(shop, _WHERE[what])])

@@ -12,6 +12,13 @@ from foliant.core.quantities import Quantity, sized
 
 KINDS = (("laser", "laser"), ("blade", "blade cutter"), ("turning", "turning cutter"))
 SIMULATED = "simulated"
+USUAL = {
+    "laser": {"kerf": 0.12, "rise": 0.0, "trail": 0.0, "overcut": 0.0},
+    "blade": {"kerf": 0.05, "rise": 0.0, "trail": 0.25, "overcut": 0.4},
+    "turning": {"kerf": 3.0, "rise": 10.0, "trail": 0.0, "overcut": 0.0, "top_speed": 50.0},
+}
+"""What a machine that becomes one of another kind starts from, until it is measured."""
+
 _HOST = re.compile(r"[a-z0-9]([a-z0-9.-]{0,60}[a-z0-9])?")
 
 
@@ -57,7 +64,7 @@ class MachineProfile(Frozen):
     travel_speed: Annotated[float, Quantity("speed", "The speed of travel", 1, 5000)] = 200
     acceleration: Annotated[float, Quantity("acceleration", "The acceleration", 10, 100_000)] = 1200
     corner_speed: Annotated[float, Quantity("speed", "The speed through a corner", 0.1, 500)] = 6
-    kerf: Annotated[float, sized("The width of the cut", 0, 5)] = 0.12
+    kerf: Annotated[float, sized("The width of the cut", 0, 25)] = 0.12
     trail: Annotated[float, sized("How far the blade trails", 0, 5)] = 0.0
     overcut: Annotated[float, sized("The overcut", 0, 20)] = 0.0
     rise: Annotated[float, Quantity("speed", "How fast it goes up", 0, 500)] = 0.0

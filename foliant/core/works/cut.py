@@ -31,7 +31,7 @@ class CutSettings(MovingSettings):
     side     on which side of the line it runs, whatever the ticket says
     """
 
-    kerf: Annotated[float | None, sized("The width of the cut", 0, 5)] = None
+    kerf: Annotated[float | None, sized("The width of the cut", 0, 25)] = None
     bridges: Annotated[int, Quantity("count", "The number of bridges", 0, 60)] = 0
     bridge: Annotated[float, sized("The width of a bridge", 0.1, 10)] = 0.6
     lead: Annotated[float, sized("The lead-in", 0, 20)] = 0.0

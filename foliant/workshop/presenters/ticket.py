@@ -234,6 +234,11 @@ def _taken(ticket: Ticket, piece: Piece, taker: str, parts: tuple[str, ...], mar
     choices = [("", f"{operation.title}") for operation in ticket.listed if operation.id == taker]
     choices += [(json.dumps({"do": "add-operation", **where}), "an operation of its own")]
     choices += [
+        (json.dumps({"do": "add-operation", **where, "mark": role, "also": True}), f"{done} too, by one of its own")
+        for role, done in MARKED.items()
+        if parts and mark in MARKED and role not in piece.part(parts[0]).roles
+    ]
+    choices += [
         (json.dumps({"do": "assign-marks", **where, "operation": operation.id}), operation.title)
         for operation in ticket.listed
         if operation.id != taker

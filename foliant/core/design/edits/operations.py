@@ -5,7 +5,7 @@ from typing import Literal
 
 from foliant.core.design.edits.command import Command, with_design, with_piece
 from foliant.core.design.edits.putting import Holder, put, with_operation
-from foliant.core.design.model import Design, Part, Piece
+from foliant.core.design.model import ROLES, Design, Part, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.design.operations import STANDARD_OF, TAKER, Operation, Ticket
 from foliant.core.errors import Refused
@@ -44,7 +44,8 @@ class SwitchOperation(Command):
 class AddOperation(Command):
     """A new operation, of the maker's own; with `mark` it takes that mark of these parts, or of the whole piece.
 
-    Without a work it does what the operation does that took the mark so far.
+    Without a work it does what the operation does that took the mark so far. With `also` the parts bear the mark from
+    then on, beside those that they bear.
     """
 
     do: Literal["add-operation"]
@@ -52,8 +53,11 @@ class AddOperation(Command):
     piece: Identifier | None = None
     parts: tuple[Identifier, ...] = ()
     mark: str = ""
+    also: bool = False
 
     def apply(self, design: Design) -> Design:
+        if self.also:
+            design = self._marked(design)
         work = self.work or design.ticket.operation(_taker(design, self.piece, self.parts, self.mark)).work
         own = f"o{design.serial + 1}"
         title = find_work(work).title
@@ -66,6 +70,14 @@ class AddOperation(Command):
         if not (self.piece and self.mark):
             return design
         return _assigned(design, self.piece, self.parts, self.mark, own)
+
+    def _marked(self, design: Design) -> Design:
+        if self.mark not in ROLES or not (self.piece and self.parts):
+            raise Refused(f"Name the parts and what they are to do as well: {', '.join(ROLES)}.")
+        piece = design.piece(self.piece)
+        for part in map(piece.part, self.parts):
+            design = put(design, Holder("part", (part.id,)), {"roles": tuple({*part.roles} | {self.mark})})
+        return design
 
     def says(self, design: Design) -> str:
         return "add an operation"
