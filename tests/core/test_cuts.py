@@ -155,7 +155,7 @@ def test_a_kiss_cut_lets_nothing_fall_and_takes_nothing_from_the_shelf() -> None
     assert [line.work.key for line in plan(design).lines] == ["kiss"]
 
 
-@pytest.mark.parametrize("values", [{"kerf": "9"}, {"bridges": "2.5"}, {"bridges": "99"}, {"bridge": "0"}])
+@pytest.mark.parametrize("values", [{"kerf": "26"}, {"bridges": "2.5"}, {"bridges": "99"}, {"bridge": "0"}])
 def test_what_no_cut_can_be_is_a_sentence(values: dict[str, str]) -> None:
     with pytest.raises(Refused):
         edited(one_piece(put("circle", diameter=30)), {"do": "change", "of": "operation outer", "values": values})
