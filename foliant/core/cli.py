@@ -8,10 +8,15 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
+from foliant.core.bringing.report import report, size_of, title_of, unread_of
+from foliant.core.bringing.taking import Into
 from foliant.core.checks import check
-from foliant.core.design import Design, Stock, resolve
+from foliant.core.design import Design, Stock, apply, read_edit, resolve
 from foliant.core.design.benches import every_bench
+from foliant.core.design.model import ROLES
 from foliant.core.design.steps import next_steps
+from foliant.core.drawings.intake import take_drawing
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
@@ -19,15 +24,15 @@ from foliant.core.formats.bundle import BEGINS, read_bundle
 from foliant.core.formats.design_file import read_design_file, write_design
 from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
-from foliant.core.formats.svg import path_data
 from foliant.core.formats.tables import with_rows
 from foliant.core.layout import MOST_SECONDS, Packing, all_sheets, packings
 from foliant.core.machine.simulator import serve
 from foliant.core.making import made_here
 from foliant.core.paths import ARC
+from foliant.core.paths.data import path_data
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
-from foliant.core.quantities import quantity_of, with_values
+from foliant.core.quantities import quantity_of, sized, with_values
 from foliant.core.seeing import add_finder, among, beside, find_picture
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
@@ -117,6 +122,17 @@ def _parser() -> argparse.ArgumentParser:
     starters.add_argument("--thickness", help="how thick the stock was measured to be, such as 2.9 or 1/8 in")
     starters.add_argument("--json", action="store_true", help="list as JSON")
     starters.set_defaults(run=_starters)
+    bring = commands.add_parser("bring", help="bring an SVG, DXF or PDF drawing into a design, and say what it holds")
+    bring.add_argument("file", help="the drawing")
+    bring.add_argument("--to", help="the design file to write; else it is only said what the drawing holds")
+    bring.add_argument("--onto", help="the design file that it is brought into; else a new one")
+    bring.add_argument("--piece", default="", help="the id of the piece that it is put on; else the first")
+    bring.add_argument("--into", default="", choices=("", "parts", "piece", "bodies"), help="what becomes of it")
+    bring.add_argument("--width", help="how wide all of it is to be, such as 120 or 4 in; else as the file says")
+    bring.add_argument("--role", nargs="*", default=[], help="KEY=ROLE for a group, words, or KEY=left to leave it out")
+    bring.add_argument("--told", nargs="*", default=[], help="KEY=area or KEY=line, how the lines of a group are taken")
+    bring.add_argument("--json", action="store_true", help="print JSON")
+    bring.set_defaults(run=_bring)
     card = commands.add_parser("testcard", help="write a card of test fields, or a gauge for the width of the cut")
     card.add_argument("--shop", help="the shop file: its materials, machines and recipes; else the one that ships")
     card.add_argument("--machine", default="bench-laser", help="the key of the machine")
@@ -239,6 +255,45 @@ def _starters(options: argparse.Namespace) -> int:
     else:
         print(content, end="")
     return 0
+
+
+def _bring(options: argparse.Namespace) -> int:
+    drawing = take_drawing(_bytes(options.file))
+    design = read_design_file(_bytes(options.onto)) if options.onto else Design(name=Path(options.file).stem[:80])
+    design = design if design.pieces else apply(design, read_edit({"do": "add-piece"}))
+    piece = design.piece(options.piece) if options.piece else design.pieces[0]
+    factor = 1.0
+    if options.width:
+        left, _, right, _ = drawing.bounds
+        factor = _WIDTH.number(options.width, "mm") / max(right - left, 1e-9)
+    roles, told = (_pairs(pairs) for pairs in (options.role, options.told))
+    into: Into = options.into or ("parts" if options.piece or not piece.parts else "piece")
+    answers = Answers(factor, roles, told, into, Path(options.file).stem)
+    groups = groups_of(drawing.resized(factor), not piece.parts)
+    if options.json:
+        print(json.dumps(report(drawing.resized(factor), groups), indent=1, ensure_ascii=False))
+    else:
+        print(size_of(drawing.resized(factor), "mm"))
+        for group in groups:
+            print(f"{group.key:20}{title_of(group)}: {ROLES.get(roles.get(group.key, group.role), LEFT)}")
+        for text in drawing.texts:
+            print(f"{WORDS:20}“{text.text}” in {text.family or 'no font that is named'}")
+        if left_out := unread_of(drawing):
+            print(left_out)
+    edit = taken_in(drawing, answers, piece.id, not piece.parts)
+    if options.to:
+        _write(Path(options.to), write_design(apply(design, edit)).encode())
+    return 0
+
+
+_WIDTH = sized("The width")
+
+
+def _pairs(texts: list[str]) -> dict[str, Any]:
+    found = dict(text.partition("=")[::2] for text in texts)
+    if not all(found.values()):
+        raise Refused("Name a group and what becomes of it with = between, such as open-1a2b=guides.")
+    return found
 
 
 def _starter(starter: Starter) -> dict[str, Any]:

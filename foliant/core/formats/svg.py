@@ -1,45 +1,14 @@
-"""SVG: path data for the page, and a sheet as a drawing of true size."""
+"""SVG: a sheet as a drawing of true size."""
 
 from xml.sax.saxutils import escape, quoteattr
 
-import numpy as np
-
-from foliant.core.paths import ARC, CUBIC, Path, curves
+from foliant.core.paths.data import path_data
 from foliant.core.seeing import Pictured, as_burnt
 from foliant.core.ticket import Job, Line
 from foliant.core.works.picture import PictureSettings
 
 _STROKE = 0.1
 """The width of lines in mm."""
-
-
-def path_data(path: Path, places: int = 4) -> str:
-    """SVG path data of a path in mm, arcs as `A`, numbers rounded to `places` decimals."""
-    if not len(path):
-        return ""
-    points = np.round(path.points, places) + 0.0  # + 0.0 turns -0 into 0
-    radii, clockwise = np.zeros(len(path)), np.zeros(len(path), bool)
-    arcs = path.kinds == ARC
-    if arcs.any():
-        _, radii[arcs], _, sweeps = curves.circles(path.points[arcs])
-        clockwise[arcs] = sweeps > 0
-    kinds, rows = path.kinds.tolist(), points.reshape(-1, 8).tolist()
-    flags, sizes = clockwise.tolist(), np.round(radii, places).tolist()
-    out: list[str] = []
-    for segments, closed in path.contours():
-        out.append("M%.8g %.8g" % tuple(rows[segments.start][:2]))  # noqa: UP031  # twice as fast as an f-string
-        last = segments.stop - 1
-        for i in range(segments.start, segments.stop):
-            row = rows[i]
-            if kinds[i] == CUBIC:
-                out.append("C%.8g %.8g %.8g %.8g %.8g %.8g" % tuple(row[2:]))  # noqa: UP031
-            elif kinds[i] == ARC:
-                out.append("A%.8g %.8g 0 0 %d %.8g %.8g" % (sizes[i], sizes[i], flags[i], row[6], row[7]))  # noqa: UP031
-            elif not (closed and i == last):  # the last line home is what Z draws
-                out.append("L%.8g %.8g" % (row[6], row[7]))  # noqa: UP031
-        if closed:
-            out.append("Z")
-    return "".join(out)
 
 
 def write_svg(job: Job) -> str:
@@ -69,8 +38,7 @@ def _as_it_lies(job: Job, groups: list[str]) -> list[str]:
 
 def _group(line: Line) -> str:
     work = line.work
-    dashes = ' stroke-dasharray="1 0.6"' if work.swatch[2] else ""
-    stroke = f'fill="none" stroke="{work.ink}" stroke-width="{_STROKE}"{dashes}'
+    stroke = f'fill="none" stroke="{work.ink}" stroke-width="{_STROKE}"'
     fill = f'fill="{work.ink}" fill-rule="evenodd" stroke="none"' if work.filled else stroke
     styled = ((line.areas, fill), (line.lines, stroke))
     paths = [f'<path d="{path_data(path)}" {style}/>' for path, style in styled if len(path)]

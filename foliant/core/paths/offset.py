@@ -20,6 +20,9 @@ from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
 Joins = Literal["round", "sharp", "bevelled"]
 Ends = Literal["round", "flat"]
+Caps = Literal["round", "flat", "square"]
+"""Ends of lines that others draw; a square one goes on for half the width."""
+
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 
@@ -72,7 +75,7 @@ def beside(contour: Path, distance: float) -> Path:
     return offset(combine([contour]), distance).path
 
 
-def widened(path: Path, width: float, ends: Ends = "round", joins: Joins = "round") -> Region:
+def widened(path: Path, width: float, ends: Caps = "round", joins: Joins = "round") -> Region:
     """The area within half of `width` mm of a path's lines; closed contours become rings."""
     if not len(path) or width < 2 * GRID:
         return NOTHING

@@ -102,10 +102,10 @@ def _fill_by_winding(rings: Geometries) -> shapely.Geometry:
     if not len(faces):
         return shapely.Polygon()
     inside = shapely.get_coordinates(shapely.point_on_surface(faces))
-    return shapely.union_all(faces[_windings(rings, inside) != 0])
+    return shapely.union_all(faces[windings(rings, inside) != 0])
 
 
-def _windings(rings: Geometries, points: NDArray[np.float64]) -> NDArray[np.int64]:
+def windings(rings: Geometries, points: NDArray[np.float64]) -> NDArray[np.int64]:
     """How often rings go round each point (n, 2), by counting the edges that a ray to the right crosses."""
     coordinates, ring = shapely.get_coordinates(rings, return_index=True)
     inner = ring[1:] == ring[:-1]

@@ -15,7 +15,7 @@ from reportlab.pdfgen.canvas import Canvas
 from foliant.core.design import Design
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
-from foliant.core.formats.svg import path_data
+from foliant.core.paths.data import path_data
 from foliant.core.pricing import prices_by_instance
 from foliant.core.proof.pages import Page, Shape, proof_pages
 from foliant.core.proof.paper import Paper, paper_pages

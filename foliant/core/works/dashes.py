@@ -4,6 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from foliant.core.paths import curves
+from foliant.core.paths.dashing import cut_along
 
 Floats = NDArray[np.float64]
 Kinds = NDArray[np.uint8]
@@ -29,7 +30,7 @@ def with_bridges(kinds: Kinds, points: Floats, count: int, width: float) -> Dash
     avoid = np.concatenate([[0.0, total], along[:-1][_corners(kinds, points)]])
     middles = [_away(total * (number + 0.5) / count, total / count, avoid, width) for number in range(count)]
     edges = np.sort(np.array([middle + side * width / 2 for middle in middles for side in (-1, 1)]))
-    cut_kinds, cut_points, centres = _cut_at(kinds, points, along, edges)
+    cut_kinds, cut_points, centres = cut_along(kinds, points, along, edges)
     working = np.searchsorted(edges, centres) % 2 == 0
     return cut_kinds, cut_points, np.asarray(working)
 
@@ -46,7 +47,7 @@ def perforated(kinds: Kinds, points: Floats, dash: float, gap: float) -> Dashed:
         return kinds, points, np.ones(len(kinds), np.bool_)
     starts = np.arange(1, count) * (long + gap)
     edges = np.sort(np.concatenate([starts - gap, starts]))
-    cut_kinds, cut_points, centres = _cut_at(kinds, points, along, edges)
+    cut_kinds, cut_points, centres = cut_along(kinds, points, along, edges)
     return cut_kinds, cut_points, np.asarray(np.searchsorted(edges, centres) % 2 == 0)
 
 
@@ -59,20 +60,6 @@ def _away(at: float, room: float, avoid: Floats, width: float) -> float:
     if good.any():
         return float(tried[good][np.argmin(np.abs(tried[good] - at))])
     return float(tried[np.argmax(away)])
-
-
-def _cut_at(kinds: Kinds, points: Floats, along: Floats, edges: Floats) -> tuple[Kinds, Floats, Floats]:
-    """The moves cut at lengths along them, and the length at the middle of each."""
-    stops = np.unique(np.concatenate([along, np.clip(edges, 0.0, along[-1])]))
-    stops = stops[np.concatenate([[True], np.diff(stops) > 1e-7])]
-    starts, ends = stops[:-1], stops[1:]
-    middles = (starts + ends) / 2
-    segment = np.clip(np.searchsorted(along, middles) - 1, 0, len(kinds) - 1)
-    size = np.maximum(along[segment + 1] - along[segment], 1e-12)
-    t0, t1 = (starts - along[segment]) / size, (ends - along[segment]) / size
-    found = curves.cut(kinds[segment], points[segment], np.clip(t0, 0, 1), np.clip(t1, 0, 1))
-    found[1:, 0] = found[:-1, 3]  # one begins where the last ends, to the last digit
-    return kinds[segment], found, middles
 
 
 def _corners(kinds: Kinds, points: Floats) -> NDArray[np.bool_]:

@@ -12,8 +12,8 @@ from foliant.core.design import Design, Piece
 from foliant.core.design.binding import bound_row, tied_pieces
 from foliant.core.design.idle import idle_parts
 from foliant.core.equipment import Shop
-from foliant.core.formats.svg import path_data
 from foliant.core.paths import ARC, curves
+from foliant.core.paths.data import path_data
 from foliant.core.program import Program
 from foliant.core.program.toolpath import Toolpath
 from foliant.core.ticket import plan

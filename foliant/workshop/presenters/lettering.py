@@ -7,8 +7,8 @@ from foliant.core.design import Part, Piece, resolve
 from foliant.core.design.shapes import Words
 from foliant.core.design.shapes.lettered import LetteringKey
 from foliant.core.errors import Refused
-from foliant.core.formats.svg import path_data
 from foliant.core.lettering.features import features_for
+from foliant.core.paths.data import path_data
 from foliant.core.paths.touching import weakest_neck
 from foliant.core.phrases import Bit as ShapeBit
 from foliant.core.phrases import Value

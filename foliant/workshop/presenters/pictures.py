@@ -6,8 +6,8 @@ from urllib.parse import urlencode
 from foliant.core.design import Design, ResolvedPiece
 from foliant.core.design.shapes import Picture
 from foliant.core.equipment import Shop
-from foliant.core.formats.svg import path_data
 from foliant.core.paths import combine
+from foliant.core.paths.data import path_data
 from foliant.core.paths.shapes import rectangle
 from foliant.core.quantities import build
 from foliant.core.remembering import remembered

@@ -10,9 +10,9 @@ from fontTools.misc.transform import Transform
 from foliant.core.design import Design
 from foliant.core.design.benches import on_bench
 from foliant.core.equipment import SIMULATED, Shop
-from foliant.core.formats.svg import path_data
 from foliant.core.machine import Status
 from foliant.core.paths import ARC, LINE, Path
+from foliant.core.paths.data import path_data
 from foliant.core.program.bed import mapped, sheet_to_bed
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration

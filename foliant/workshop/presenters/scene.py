@@ -27,8 +27,8 @@ from foliant.core.design.shapes import Combination, Words
 from foliant.core.design.snaps import snaps
 from foliant.core.design.steps import next_steps
 from foliant.core.design.treatments import corners_before
-from foliant.core.formats.svg import path_data
 from foliant.core.paths import Affine, Path, Region, join
+from foliant.core.paths.data import path_data
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
 from foliant.workshop.presenters.pictures import pictures_view

@@ -10,8 +10,8 @@ from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.splitting import is_larger
 from foliant.core.equipment import Shop
-from foliant.core.formats.svg import path_data
 from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out_of_place, room_left
+from foliant.core.paths.data import path_data
 from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_of
 from foliant.core.ticket import Job
 from foliant.core.ticket.weeding import weeding_path

@@ -5,8 +5,8 @@ from typing import Any
 from foliant.core.design import Design, Stock, resolve
 from foliant.core.design.budget import weight
 from foliant.core.equipment import SHIPPED
-from foliant.core.formats.svg import path_data
 from foliant.core.paths import join
+from foliant.core.paths.data import path_data
 from foliant.core.quantities import Quantity
 from foliant.core.remembering import remembered
 from foliant.core.starters import Starter

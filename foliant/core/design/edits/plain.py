@@ -72,6 +72,7 @@ from foliant.core.design.edits.sheet import (
 )
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.splitting import SplitPiece
+from foliant.core.design.edits.taking_in import TakeIn
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 
 PlainEdit = Annotated[
@@ -132,6 +133,7 @@ PlainEdit = Annotated[
     | JoinBodies
     | DropBody
     | FillOpenings
+    | TakeIn
     | PasteParts
     | AddColumn
     | RemoveColumn

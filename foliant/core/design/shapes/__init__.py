@@ -23,6 +23,7 @@ from foliant.core.design.shapes.hole import Hole
 from foliant.core.design.shapes.lap import Lap
 from foliant.core.design.shapes.line import Line
 from foliant.core.design.shapes.motif import Motif
+from foliant.core.design.shapes.outline import Outline
 from foliant.core.design.shapes.picture import Picture
 from foliant.core.design.shapes.polygon import Polygon
 from foliant.core.design.shapes.rectangle import Rectangle
@@ -67,7 +68,8 @@ AnyShape = Annotated[
     | Tabs
     | Surround
     | Combination
-    | Drawn,
+    | Drawn
+    | Outline,
     Field(discriminator="kind"),
 ]
 
@@ -100,6 +102,7 @@ SHAPES: tuple[type[Shape], ...] = (
     Surround,
     Combination,
     Drawn,
+    Outline,
 )
 
 __all__ = [
@@ -115,6 +118,7 @@ __all__ = [
     "Lap",
     "Line",
     "Motif",
+    "Outline",
     "Picture",
     "Shape",
     "Slot",

@@ -1,0 +1,406 @@
+"""Reading SVG: walks the tree and tells what is drawn, in mm."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Literal, cast
+from xml.etree.ElementTree import Element
+
+import shapely
+from fontTools.misc.transform import Transform
+
+from foliant.core.drawings.areas import filled, stroked
+from foliant.core.drawings.drawing import CSS_INCH, MM, Drawing, Item, Notes, Written, scale_of
+from foliant.core.drawings.svg.lengths import UNITS, length, numbers, transform_of, unit_of, view_transform
+from foliant.core.drawings.svg.shapes import Port, basic, from_data
+from foliant.core.drawings.svg.style import FIRST, Style, Styles, colour_of
+from foliant.core.drawings.svg.tree import local, reference, tree_of
+from foliant.core.drawings.svg.words import words_of
+from foliant.core.errors import Refused
+from foliant.core.paths import Affine, Caps, Joins, Path, Region, combine, intersect, join
+from foliant.core.paths.dashing import dashed
+from foliant.core.paths.joints import within
+from foliant.core.paths.path import is_similarity
+from foliant.core.paths.shapes import circle
+
+MOST_ELEMENTS = 60_000
+_MOST_SEGMENTS = 3_000_000
+_DEEPEST_USE = 30
+_THINNEST_AREA = 0.2
+"""A line as wide as that, mm, which is clipped becomes the area that is left of it."""
+
+_SILENT = {"defs", "symbol", "title", "desc", "metadata", "style", "view", "clipPath", "mask", "marker", "pattern"}
+_SILENT |= {"linearGradient", "radialGradient", "filter", "cursor", "font", "font-face", "namedview"}
+_UNREAD = {
+    "script": "scripts",
+    "foreignObject": "pieces of other formats",
+    "image": "embedded pictures",
+    "animate": "animations",
+    "animateTransform": "animations",
+    "animateMotion": "animations",
+    "set": "animations",
+    "video": "films",
+    "audio": "sounds",
+}
+_ADDRESS = re.compile(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)\s*(.*)")
+_ENDS: dict[str, Caps] = {"round": "round", "square": "square"}
+_JOINS: dict[str, Joins] = {"round": "round", "bevel": "bevelled"}
+
+
+def read_svg(data: bytes) -> Drawing:
+    """What an SVG file draws; raises `Refused` where it cannot be read."""
+    return _Reader(tree_of(data)).drawing()
+
+
+class _Reader:
+    def __init__(self, root: Element) -> None:
+        self.root = root
+        self.styles = Styles(root)
+        self.ids = {key: element for element in root.iter() if (key := element.get("id"))}
+        self.notes = Notes()
+        self.items: list[Item] = []
+        self.texts: list[Written] = []
+        self._count = self._segments = 0
+        self._clips: dict[tuple[str, Affine], Region] = {}
+
+    def drawing(self) -> Drawing:
+        box = numbers(self.root.get("viewBox"))
+        box = box if len(box) == 4 and box[2] > 0 and box[3] > 0 else []
+        said = [self.root.get(name) for name in ("width", "height")]
+        units = [unit_of(text) for text in said]
+        natural = (box[2], box[3]) if box else (300.0, 150.0)
+        width, height = (length(text, side, side) for text, side in zip(said, natural, strict=True))
+        if units[0] == "%" or said[0] is None:
+            width = natural[0] * (height / natural[1] if said[1] and units[1] != "%" else 1.0)
+        if units[1] == "%" or said[1] is None:
+            height = natural[1] * width / natural[0]
+        if width <= 0 or height <= 0:
+            raise Refused("This drawing says that it has no size, so nothing of it can be seen.")
+        unit = next((one for one in units if one in UNITS and one not in ("", "px")), "")
+        scale = MM / CSS_INCH
+        port = (box[2], box[3]) if box else (width, height)
+        inner = view_transform(box, width, height, self.root.get("preserveAspectRatio")) if box else _SAME
+        matrix = _under(_SAME, (scale, 0.0, 0.0, scale, 0.0, 0.0), inner)
+        self.scale = scale
+        style = self.styles.of(self.root, FIRST)
+        if style.get("display") != "none":
+            for child in self.root:
+                self._walk(child, matrix, style, "", None, port, ())
+        others = () if unit else tuple((says, CSS_INCH / inch) for says, inch in _OTHERS)
+        return Drawing(tuple(self.items), tuple(self.texts), unit, others, self.notes.told())
+
+    def _walk(
+        self,
+        element: Element,
+        matrix: Affine,
+        above: Style,
+        layer: str,
+        clip: Region | None,
+        port: Port,
+        uses: tuple[str, ...],
+    ) -> None:
+        name = local(element)
+        if not name or name in _SILENT:
+            return
+        self._count += 1
+        if self._count > MOST_ELEMENTS:
+            raise Refused(f"This drawing comes to more than {MOST_ELEMENTS:,} things, which is more than is read.")
+        if name in _UNREAD:
+            self.notes.add(_UNREAD[name])
+            return
+        style = self.styles.of(element, above)
+        if style.get("display") == "none" or _is_nought(style.get("opacity")):
+            self.notes.add("hidden things")
+            return
+        matrix = _under(matrix, transform_of(style.get("transform")))
+        if abs(matrix[0] * matrix[3] - matrix[1] * matrix[2]) < 1e-18:
+            return  # squashed to nothing
+        for what in ("mask", "filter"):
+            if style.get(what, "none") != "none":
+                self.notes.add(f"{what}s")
+        if name in ("g", "a", "svg", "switch"):
+            layer = _layer(element) or layer
+        if (clip_path := style.get("clip-path", "none")) != "none":
+            clip = self._clipped(clip_path, element, matrix, style, clip, port)
+            if not clip or not len(clip.path):
+                return
+        match name:
+            case "g" | "a":
+                self._children(element, matrix, style, layer, clip, port, uses)
+            case "switch":
+                for child in element:
+                    if local(child) and not child.get("systemLanguage", "en").startswith("x"):
+                        self._walk(child, matrix, style, layer, clip, port, uses)
+                        break
+            case "svg":
+                self._nested(element, matrix, style, layer, clip, port, uses, None)
+            case "use":
+                self._used(element, matrix, style, layer, clip, port, uses)
+            case "text":
+                if style.get("visibility", "visible") == "visible":
+                    self.texts += words_of(element, style, self.styles, matrix, layer, port, self.notes)
+            case _:
+                self._shape(name, element, matrix, style, layer, clip, port)
+
+    def _children(self, element: Element, *rest: object) -> None:
+        for child in element:
+            self._walk(child, *rest)  # type: ignore[arg-type]
+
+    def _nested(
+        self,
+        element: Element,
+        matrix: Affine,
+        style: Style,
+        layer: str,
+        clip: Region | None,
+        port: Port,
+        uses: tuple[str, ...],
+        asked: Element | None,
+    ) -> None:
+        """What is drawn in a port of its own: a nested drawing, or a symbol as it is asked for."""
+
+        def said(key: str) -> str | None:
+            return (asked.get(key) if asked is not None else None) or element.get(key)
+
+        width, height = length(said("width"), port[0], port[0]), length(said("height"), port[1], port[1])
+        if local(element) == "svg" and asked is None:
+            x, y = length(element.get("x"), port[0]), length(element.get("y"), port[1])
+            matrix = _under(matrix, (1.0, 0.0, 0.0, 1.0, x, y))
+        box = numbers(element.get("viewBox"))
+        if len(box) == 4 and box[2] > 0 and box[3] > 0:
+            if width <= 0 or height <= 0:
+                return
+            matrix = _under(matrix, view_transform(box, width, height, element.get("preserveAspectRatio")))
+            width, height = box[2], box[3]
+        self._children(element, matrix, style, layer, clip, (width, height), uses)
+
+    def _used(
+        self,
+        element: Element,
+        matrix: Affine,
+        style: Style,
+        layer: str,
+        clip: Region | None,
+        port: Port,
+        uses: tuple[str, ...],
+    ) -> None:
+        key = reference(element)
+        target = self.ids.get(key)
+        if target is None:
+            self.notes.add("uses of what is not in the file")
+            return
+        if key in uses or len(uses) >= _DEEPEST_USE:
+            self.notes.add("things that are made of themselves")
+            return
+        x, y = length(element.get("x"), port[0]), length(element.get("y"), port[1])
+        matrix = _under(matrix, (1.0, 0.0, 0.0, 1.0, x, y))
+        if local(target) in ("symbol", "svg"):
+            own = self.styles.of(target, style)
+            inner = _under(matrix, transform_of(own.get("transform")))
+            self._nested(target, inner, own, layer, clip, port, (*uses, key), element)
+        else:
+            self._walk(target, matrix, style, layer, clip, port, (*uses, key))
+
+    def _shape(
+        self, name: str, element: Element, matrix: Affine, style: Style, layer: str, clip: Region | None, port: Port
+    ) -> None:
+        read = self._path(name, element, port)
+        if read is None:
+            self.notes.add(f"“{name[:30]}” elements")
+            return
+        path, dots = read
+        if style.get("visibility", "visible") != "visible":
+            self.notes.add("hidden things")
+            return
+        fill, stroke = self._paint("fill", style), self._paint("stroke", style)
+        if any(style.get(marker, "none") != "none" for marker in _MARKERS):
+            self.notes.add("arrow heads and other markers")
+        wide = length(style.get("stroke-width"), port[0], 1.0)
+        if wide <= 0:
+            stroke = ""
+        ends = _ENDS.get(style.get("stroke-linecap", ""), "flat")
+        joins = _JOINS.get(style.get("stroke-linejoin", ""), "sharp")
+        odd = style.get("fill-rule") == "evenodd"
+        if not fill and not stroke:
+            if len(path):
+                self.notes.add("things without colour")
+            return
+        own = Item(path, fill if len(path) else "", odd, stroke, wide, ends, joins, layer)
+        found = [own] if len(path) else []
+        if stroke and ends == "round":
+            found += [Item(circle(wide).moved(*dot), stroke, layer=layer) for dot in dots]
+        for item in found:
+            for drawn in _mapped(item, matrix, style, port):
+                self._keep(drawn, clip)
+
+    def _path(self, name: str, element: Element, port: Port) -> tuple[Path, list[tuple[float, float]]] | None:
+        if name != "path":
+            return basic(name, element, port)
+        path, dots, whole = from_data(element.get("d") or "")
+        if not whole:
+            self.notes.add("damaged paths, read up to the damage")
+        return path, dots
+
+    def _paint(self, what: Literal["fill", "stroke"], style: Style) -> str:
+        """The colour of a fill or a line; "" for none."""
+        value = style.get(what, "none")
+        if _is_nought(style.get(f"{what}-opacity")):
+            return ""
+        found = _ADDRESS.match(value)
+        if not found:
+            return colour_of(value, style)
+        paint, spare = self.ids.get(found.group(1)), found.group(2)
+        kind = local(paint) if paint is not None else ""
+        if paint is None or kind not in ("linearGradient", "radialGradient", "pattern"):
+            return colour_of(spare or "none", style)
+        if kind == "pattern":
+            self.notes.add("patterns, read as plain areas")
+            return "#808080"
+        return self._gradient(paint)
+
+    def _gradient(self, paint: Element) -> str:
+        """The first colour of a gradient."""
+        seen: set[int] = set()
+        while id(paint) not in seen:
+            seen.add(id(paint))
+            for stop in paint:
+                if local(stop) == "stop":
+                    style = self.styles.of(stop, FIRST)
+                    return colour_of(style.get("stop-color", "black"), style)
+            paint = self.ids.get(reference(paint), paint)
+        return ""
+
+    def _clipped(
+        self, value: str, element: Element, matrix: Affine, style: Style, clip: Region | None, port: Port
+    ) -> Region | None:
+        """What may be seen of an element and all in it."""
+        found = _ADDRESS.match(value)
+        target = self.ids.get(found.group(1)) if found else None
+        if target is None or local(target) != "clipPath" or not found:
+            self.notes.add("ways of clipping")
+            return clip or _EVERYWHERE
+        if target.get("clipPathUnits") == "objectBoundingBox":
+            read = self._path(local(element), element, port)
+            left, top, right, bottom = read[0].bounds if read else (0.0, 0.0, 0.0, 0.0)
+            matrix = _under(matrix, (right - left, 0.0, 0.0, bottom - top, left, top))
+        key = (found.group(1), matrix)
+        if key not in self._clips:
+            self._clips[key] = self._clip_region(target, matrix, port)
+        own = self._clips[key]
+        return intersect([[clip.path], [own.path]]) if clip and clip is not _EVERYWHERE else own
+
+    def _clip_region(self, target: Element, matrix: Affine, port: Port) -> Region:
+        inner = _Reader.__new__(_Reader)
+        inner.__dict__.update(self.__dict__, items=[], texts=[])
+        style = self.styles.of(target, {**FIRST, "visibility": "visible"})
+        matrix = _under(matrix, transform_of(style.get("transform")))
+        clip = None
+        if (own := style.get("clip-path", "none")) != "none" and found_other(own, target):
+            clip = self._clipped(own, target, matrix, style, None, port)
+        for child in target:
+            if local(child) == "text":
+                self.notes.add("words that others are clipped by")
+                continue
+            inner._walk(child, matrix, {**style, "fill": "black", "stroke": "none"}, "", clip, port, ())
+        return combine([filled(item.path, item.odd) for item in inner.items if item.fill])
+
+    def _keep(self, item: Item, clip: Region | None) -> None:
+        for seen in _seen(item, clip):
+            if len(seen.path):
+                self._segments += len(seen.path)
+                self.items.append(seen)
+        if self._segments > _MOST_SEGMENTS:
+            raise Refused(f"This drawing comes to more than {_MOST_SEGMENTS:,} lines and curves.")
+
+
+_SAME: Affine = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+_EVERYWHERE = Region(Path(), shapely.box(-1e9, -1e9, 1e9, 1e9))
+_MARKERS = ("marker", "marker-start", "marker-mid", "marker-end")
+_OTHERS = (("72 to the inch", 72.0), ("90 to the inch", 90.0), ("a millimetre each", MM))
+
+
+def found_other(value: str, target: Element) -> bool:
+    """Whether a way of clipping is another than the one that it is said of."""
+    found = _ADDRESS.match(value)
+    return bool(found and found.group(1) != target.get("id"))
+
+
+def _under(*matrices: Affine) -> Affine:
+    """Maps after each other, the outermost first."""
+    whole = Transform()
+    for matrix in matrices:
+        whole = whole.transform(matrix)
+    return cast(Affine, tuple(whole))
+
+
+def _is_nought(value: str | None) -> bool:
+    return value is not None and length(value, 1.0, 1.0) <= 0
+
+
+def _layer(element: Element) -> str:
+    """What a group is called: by a label in any namespace, else by its id."""
+    labels = (value for key, value in element.attrib.items() if key.rpartition("}")[2] in ("label", "aria-label"))
+    return (next(labels, "") or element.get("data-name") or element.get("id") or "").strip()[:80]
+
+
+def _mapped(item: Item, matrix: Affine, style: Style, port: Port) -> Iterator[Item]:
+    """An item as it lies on the page, its line in dashes where it has them."""
+    pattern = [length(one, port[0]) for one in re.split(r"[\s,]+", style.get("stroke-dasharray", "").strip()) if one]
+    lined = bool(item.stroke)
+    if lined and sum(pattern) > 0:
+        begins = length(style.get("stroke-dashoffset"), port[0])
+        line = replace(item, path=dashed(item.path, pattern, begins), fill="")
+        yield from _laid(line, matrix, style)
+        item = replace(item, stroke="")
+        if not item.fill:
+            return
+    yield from _laid(item, matrix, style)
+
+
+def _laid(item: Item, matrix: Affine, style: Style) -> Iterator[Item]:
+    if not item.stroke:
+        yield replace(item, path=item.path.transformed(matrix), width=0.0)
+        return
+    fixed = style.get("vector-effect") == "non-scaling-stroke"
+    if fixed or is_similar(matrix):
+        wide = item.width * (MM / CSS_INCH if fixed else scale_of(matrix))
+        yield replace(item, path=item.path.transformed(matrix), width=wide)
+        return
+    # A line that is stretched is wider one way than the other: it becomes the area that it is.
+    if item.fill:
+        yield replace(item, path=item.path.transformed(matrix), stroke="", width=0.0)
+    scaled = scale_of(matrix)
+    line = replace(item, path=item.path.transformed((scaled, 0, 0, scaled, 0, 0)), width=item.width * scaled)
+    rest = _under(matrix, (1 / scaled, 0.0, 0.0, 1 / scaled, 0.0, 0.0))
+    yield Item(stroked(line).transformed(rest), item.stroke, layer=item.layer)
+
+
+def is_similar(matrix: Affine) -> bool:
+    """Whether circles stay circles, as nearly as anybody could tell."""
+    scale = scale_of(matrix)
+    a, b, c, d = (part / scale for part in matrix[:4])
+    return is_similarity((a, b, c, d, 0, 0)) or (
+        abs(a * c + b * d) < 1e-4 and abs((a * a + b * b) - (c * c + d * d)) < 1e-4
+    )
+
+
+def _seen(item: Item, clip: Region | None) -> Iterator[Item]:
+    """What may be seen of an item."""
+    if clip is None or clip is _EVERYWHERE:
+        yield item
+        return
+    left, top, right, bottom = item.path.bounds
+    half = item.width / 2 if item.stroke else 0.0
+    box = shapely.box(left - half, top - half, right + half, bottom + half)
+    if shapely.contains(clip.shape, box):
+        yield item
+        return
+    if not shapely.intersects(clip.shape, box):
+        return
+    if item.fill:
+        area = intersect([[filled(item.path, item.odd)], [clip.path]]).path
+        yield Item(area, item.fill, layer=item.layer)
+    if item.stroke and item.width >= _THINNEST_AREA:
+        yield Item(intersect([[stroked(item)], [clip.path]]).path, item.stroke, layer=item.layer)
+    elif item.stroke:
+        yield replace(item, path=within(join([item.path]), clip), fill="")
