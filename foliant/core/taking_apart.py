@@ -3,6 +3,7 @@ file can be made to harm.
 """
 
 import json
+import os
 import resource
 import subprocess
 import sys
@@ -38,6 +39,7 @@ def taken_apart(module: str, data: bytes, damaged: str) -> tuple[bytes, dict[str
 def answer(make: Callable[[bytes], tuple[bytes, dict[str, Any]]], memory: int, damaged: str) -> None:
     """In that process: make the plain file of the one that came, within so many bytes of memory."""
     came, plain = sys.argv[1:3]
+    os.nice(5)  # a page is never kept waiting for it
     resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     resource.setrlimit(resource.RLIMIT_CPU, (_SECONDS, _SECONDS))
     try:

@@ -240,6 +240,45 @@ class PictureFile(models.Model):
         return self.name
 
 
+class DrawingFile(models.Model):
+    """A drawing that a maker brought, as it came and as it was read; see `core.drawings`. Neither file ever changes.
+
+    weight  how many segments it has
+    """
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="drawings")
+    key = models.CharField(max_length=80)
+    name = models.CharField(max_length=120)
+    came = models.FileField(upload_to="drawings")
+    read = models.FileField(upload_to="drawings")
+    weight = models.PositiveIntegerField()
+    added = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-added"]
+        constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_drawing_a_maker")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Brought(models.Model):
+    """What a maker last said of a drawing of this name in a project, so that it can be brought anew alike."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="brought")
+    name = models.CharField(max_length=120)
+    drawing = models.ForeignKey(DrawingFile, on_delete=models.CASCADE)
+    answers = models.JSONField()
+    taken = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["-taken"]
+        constraints = [models.UniqueConstraint(fields=["project", "name"], name="one_drawing_of_a_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class FontUse(models.Model):
     """What a maker thinks of a font: a favourite or not, and when it was last taken."""
 

@@ -33,7 +33,7 @@ def test_a_photograph_on_a_round_plate(page: Page) -> None:
     maker.press("Circle")
     maker.type("90", "Enter")
     with page.expect_file_chooser() as chooser:
-        maker.press("Picture…")
+        maker.press("Bring in…")
     chooser.value.set_files({"name": "night_sky.jpg", "mimeType": "image/jpeg", "buffer": PHOTOGRAPH})
     maker.actions += 1
     spec = page.locator(".spec")
@@ -59,7 +59,7 @@ def test_a_photograph_on_a_round_plate(page: Page) -> None:
     expect(page.locator(".piece.open")).to_contain_text("second sky")
     page.keyboard.press("Escape")
     page.evaluate(DROP, [[1, 2, 3]])
-    expect(page.get_by_text("This is not a picture that can be read")).to_be_visible()
+    expect(page.get_by_text("This is no drawing that can be read")).to_be_visible()
     page.get_by_role("button", name="Undo", exact=True).click()
 
     maker.follow("Ticket")

@@ -20,6 +20,7 @@ BODIES = {
     "/shop/edits": {"revision": 0, "edit": {"do": "set-unit", "unit": "in"}},
     "/edits": {"revision": 1, "edit": {"do": "rename", "name": "Taken"}},
     "/preview": {"revision": 1, "edit": {"do": "rename", "name": "Taken"}},
+    "/taken": {"revision": 1},
     "/undo": {"revision": 1},
     "/redo": {"revision": 1},
     "/selection": {"piece": "p1", "parts": ["a2"]},
@@ -39,7 +40,7 @@ SHOP = tuple(
     f"/api/shop{end}" for end in ("", "/edits", "/undo", "/redo", "/file", "/recipes", "/recipes.csv", "/cards")
 )
 STARTERS = ("/api/library", "/api/starters", *(f"/api/starters/{{key}}{end}" for end in ("", "/projects", "/pieces")))
-PICTURES = ("/api/pictures", "/api/pictures/{key}/burnt.png")
+PICTURES = ("/api/brought", "/api/pictures/{key}/burnt.png")
 OF_ONES_OWN = (
     *("/api/fonts", "/api/fonts/{key}/mark", "/api/computing", "/api/designs", "/api/tables"),
     *(*PICTURES, *STARTERS, *SHOP),

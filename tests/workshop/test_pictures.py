@@ -18,7 +18,7 @@ from tests.workshop.conftest import Maker
 
 
 def add(maker: Maker, data: bytes, name: str = "harbour_lights.png"):
-    return maker.client.post("/api/pictures", {"file": SimpleUploadedFile(name, data)})
+    return maker.client.post("/api/brought", {"file": SimpleUploadedFile(name, data)})
 
 
 @pytest.fixture(name="pictured")

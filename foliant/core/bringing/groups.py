@@ -16,19 +16,18 @@ from foliant.core.drawings.areas import alternating, painted, stroked
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, join
 from foliant.core.paths.flatten import flatten
-from foliant.core.paths.nesting import contour, depths
+from foliant.core.paths.nesting import chosen_contours, contour, depths
 
-Kind = Literal["outer", "inner", "open", "area"]
+Kind = Literal["outer", "inner", "open", "wide", "area"]
 Told = Literal["line", "area"]
 
 KINDS: dict[Kind, str] = {
     "outer": "outermost outline",
     "inner": "inner outline",
     "open": "open line",
+    "wide": "wide line",
     "area": "area",
 }
-WIDE = 0.4
-"""A line as wide as that, mm, is meant as the area that it covers."""
 
 _ROLES: tuple[tuple[Role, str], ...] = (
     ("guides", r"guide|construct|hilf|hulp|guía|guia|repère|repere|reference|pomoc"),
@@ -43,7 +42,6 @@ _MOST_NESTED = 30_000
 class Group:
     """Things of a drawing that belong together.
 
-    key    what it is known by, the same whenever the same file is read
     kind   what its things are
     layer, colour  what they have in common
     lines  their lines or outlines, one path for each thing; none of areas
@@ -79,7 +77,7 @@ class Group:
     @property
     def told(self) -> Told:
         """How it is taken unless it is said otherwise: as lines, or as the areas that they cover."""
-        return "area" if self.kind == "area" or (self.kind == "open" and self.width >= WIDE) else "line"
+        return "area" if self.kind in ("area", "wide") else "line"
 
     @property
     def count(self) -> int:
@@ -99,7 +97,7 @@ def groups_of(drawing: Drawing, bare: bool = False) -> tuple[Group, ...]:
     found = [
         Group("area", layer, colour, (), tuple(items), 0.0, "engraves") for (layer, colour), items in areas.items()
     ]
-    found += _line_groups(lined)
+    found += _line_groups(lined, drawing.widest_thin)
     guessed = [_with_role(group) for group in found]
     if bare and not any(group.role == "adds" for group in guessed):
         largest = max((group for group in guessed if group.kind == "area"), key=_extent, default=None)
@@ -125,17 +123,24 @@ def _sorted(items: Iterable[Item]) -> tuple[Pairs, list[Item]]:
     return areas, lined
 
 
-def _line_groups(lined: list[Item]) -> Iterator[Group]:
-    """Lines by layer, by colour, and by how they lie: outermost outlines, what lies in those, and open lines."""
+def _line_groups(lined: list[Item], wide: float) -> Iterator[Group]:
+    """Lines by layer, by colour, and by how they lie: outermost outlines, what lies in those, and open lines; those as
+    wide as `wide`, mm, by themselves.
+    """
     whole = join(item.path for item in lined)
     if not len(whole):
         return
-    depth = depths(whole) if len(whole.starts) <= _MOST_NESTED else np.zeros(len(whole.starts), np.int64)
+    thin = np.repeat([item.width < wide for item in lined], [len(item.path.starts) for item in lined])
+    depth = np.zeros(len(whole.starts), np.int64)
+    if len(whole.starts) <= _MOST_NESTED and thin.any():
+        depth[thin] = depths(chosen_contours(whole, thin))
     kinds = np.where(~whole.closed, "open", np.where(depth == 0, "outer", "inner"))
     order: dict[tuple[str, str, str], tuple[list[Path], list[Item]]] = {}
     begin = 0
     for item in lined:
         own = kinds[begin : begin + len(item.path.starts)]
+        if item.width >= wide:
+            own = np.full(len(own), "wide")
         begin += len(item.path.starts)
         for kind in dict.fromkeys(own.tolist()):
             chosen = np.flatnonzero(own == kind)
@@ -170,8 +175,12 @@ def _guess(group: Group) -> Role:
         if re.search(words, group.layer, re.IGNORECASE):
             if role != "cuts":
                 return role
-            return {"outer": "adds", "inner": "cuts", "open": "scores", "area": "adds"}[group.kind]  # type: ignore[return-value]
-    return {"outer": "adds", "inner": "cuts", "open": "scores", "area": "engraves"}[group.kind]  # type: ignore[return-value]
+            return _CUT[group.kind]
+    return _USUAL[group.kind]
+
+
+_USUAL: dict[Kind, Role] = {"outer": "adds", "inner": "cuts", "open": "scores", "wide": "engraves", "area": "engraves"}
+_CUT: dict[Kind, Role] = {**_USUAL, "wide": "adds", "area": "adds"}
 
 
 def _extent(group: Group) -> float:

@@ -1,5 +1,6 @@
 """What a drawing holds, said for makers and for programs."""
 
+import colorsys
 from collections.abc import Sequence
 from typing import Any
 
@@ -15,10 +16,16 @@ def size_of(drawing: Drawing, unit: Unit) -> str:
     left, top, right, bottom = drawing.bounds
     wide, high = right - left, bottom - top
     says = f"{format_length(wide, unit, with_unit=False)} × {format_length(high, unit)}"
-    if drawing.unit:
-        return f"{says}, as the file says in {_UNITS.get(drawing.unit, drawing.unit)}"
-    meant = [f"{what} it would be {format_length(wide * factor, unit)} wide" for what, factor in drawing.others]
-    return f"{says}; the file says no unit: at {'; at '.join(meant)}" if meant else says
+    if not drawing.meanings:
+        return f"{says}, {unit_of(drawing)}" if drawing.unit else says
+    taken, *others = drawing.meanings
+    meant = [f"{what} would be {format_length(wide * factor, unit)} wide" for what, factor in others]
+    return f"{says}, its units taken as {taken[0]}, as the file says none: {'; '.join(meant)}"
+
+
+def unit_of(drawing: Drawing) -> str:
+    """In which unit the file says its size."""
+    return f"as the file says in {_UNITS.get(drawing.unit, drawing.unit)}" if drawing.unit else "the file says no unit"
 
 
 _UNITS = {"in": "inches", "pt": "points", "pc": "picas", "ft": "feet", "yd": "yards", "q": "quarters of a millimetre"}
@@ -28,7 +35,32 @@ def title_of(group: Group) -> str:
     """What a group is called: what it holds, its colour and its layer."""
     kind = KINDS[group.kind]
     on = f" on “{group.layer}”" if group.layer else ""
-    return f"{group.count:,} {kind}{'' if group.count == 1 else 's'} in {group.colour}{on}"
+    return f"{group.count:,} {kind}{'' if group.count == 1 else 's'} in {colour_word(group.colour)}{on}"
+
+
+def colour_word(colour: str) -> str:
+    """What a colour of the form #rrggbb is called in a word."""
+    red, green, blue = (int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5))
+    hue, light, full = colorsys.rgb_to_hls(red, green, blue)
+    if full * (1 - abs(2 * light - 1)) < _GREYISH:
+        return next(word for most, word in _GREYS if light <= most)
+    word = next(word for most, word in _HUES if 360 * hue <= most)
+    return "brown" if word in ("orange", "yellow") and light < _DARK else word
+
+
+_GREYISH, _DARK = 0.12, 0.35
+_GREYS = ((0.12, "black"), (0.88, "grey"), (1.0, "white"))
+_HUES = (
+    (15, "red"),
+    (45, "orange"),
+    (68, "yellow"),
+    (165, "green"),
+    (200, "cyan"),
+    (258, "blue"),
+    (290, "purple"),
+    (345, "pink"),
+    (360, "red"),
+)
 
 
 def unread_of(drawing: Drawing) -> str:
@@ -45,7 +77,7 @@ def report(drawing: Drawing, groups: Sequence[Group]) -> dict[str, Any]:
         "width": round(right - left, 4),
         "height": round(bottom - top, 4),
         "unit": drawing.unit,
-        "others": [{"at": what, "width": round((right - left) * factor, 4)} for what, factor in drawing.others],
+        "meanings": [{"as": what, "width": round((right - left) * factor, 4)} for what, factor in drawing.meanings],
         "groups": [_group(group) for group in groups],
         "words": [{"text": text.text, "family": text.family, "x": text.x, "y": text.y} for text in drawing.texts],
         "unread": [{"what": what, "count": count} for what, count in drawing.unread],

@@ -94,12 +94,8 @@ def _parts(group: Group, role: Role, answers: Answers, begins: int) -> list[Part
     for some in [[path] for path in paths] if single else [list(paths)]:
         name = group.layer or answers.name
         shape, (x, y) = Outline.of(some, name)
-        data: dict[str, Any] = {
-            "id": f"a{begins + len(found) + 1}",
-            "roles": (role,),
-            "x": round(x, 6),
-            "y": round(y, 6),
-        }
+        place = {"x": round(x, 6), "y": round(y, 6), "proportional": True}
+        data: dict[str, Any] = {"id": f"a{begins + len(found) + 1}", "roles": (role,), **place}
         found.append(build(Part, {**data, "shape": shape}))
     return found
 

@@ -4,6 +4,7 @@ import io
 import json
 from collections import Counter
 from dataclasses import asdict, dataclass, replace
+from functools import cached_property
 from typing import Any, Literal
 
 import numpy as np
@@ -14,6 +15,9 @@ CSS_INCH = 96.0
 """User units to the inch where a file says nothing else."""
 
 MM = 25.4
+
+WIDE = 1 / 50
+"""A line as wide as this share of the whole drawing is meant as the area that it covers."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -68,20 +72,34 @@ class Drawing:
     """What a file holds.
 
     unit    the unit in which the file says its size, "" where it says none and one had to be taken
-    others  other sizes it could be meant at, each as what that would be and how many times as large
+    meanings  where it says none, what its units could be, each with how many times as large that makes it; first what
+            was taken
     unread  what could not be read or was left out, each as a plural noun and how many
     """
 
     items: tuple[Item, ...]
     texts: tuple[Written, ...] = ()
     unit: str = ""
-    others: tuple[tuple[str, float], ...] = ()
+    meanings: tuple[tuple[str, float], ...] = ()
     unread: tuple[tuple[str, int], ...] = ()
 
-    @property
+    @cached_property
     def bounds(self) -> tuple[float, float, float, float]:
-        """The box round all that is drawn, mm: the middle of its lines."""
-        return join(item.path for item in self.items).bounds
+        """The box round all that is drawn, mm: to the middle of thin lines, to the edge of wide ones."""
+        left, top, right, bottom = join(item.path for item in self.items).bounds
+        wide = WIDE * max(right - left, bottom - top)
+        for item in self.items:
+            if item.stroke and item.width >= wide:
+                box, half = item.path.bounds, item.width / 2
+                left, top = min(left, box[0] - half), min(top, box[1] - half)
+                right, bottom = max(right, box[2] + half), max(bottom, box[3] + half)
+        return (left, top, right, bottom)
+
+    @property
+    def widest_thin(self) -> float:
+        """From which width on, mm, a line is meant as the area that it covers."""
+        left, top, right, bottom = self.bounds
+        return WIDE * max(right - left, bottom - top)
 
     def resized(self, factor: float) -> "Drawing":
         """The drawing so many times as large."""
@@ -123,7 +141,7 @@ def packed(drawing: Drawing) -> bytes:
         "contours": [len(path.starts) for path in paths],
         "texts": [asdict(text) for text in drawing.texts],
         "unit": drawing.unit,
-        "others": drawing.others,
+        "meanings": drawing.meanings,
         "unread": drawing.unread,
     }
     out = io.BytesIO()
@@ -152,8 +170,8 @@ def unpacked(data: bytes) -> Drawing:
         items.append(Item(path, **look))
         begin += count
     texts = tuple(Written(**text) for text in rest["texts"])
-    others = tuple((says, factor) for says, factor in rest["others"])
-    return Drawing(tuple(items), texts, rest["unit"], others, tuple((what, count) for what, count in rest["unread"]))
+    meanings, unread = (tuple((says, number) for says, number in rest[key]) for key in ("meanings", "unread"))
+    return Drawing(tuple(items), texts, rest["unit"], meanings, unread)
 
 
 def scale_of(matrix: Affine) -> float:

@@ -28,7 +28,7 @@ _ENDING = re.compile(r"\.(shx|ttf|otf|ttc)$", re.IGNORECASE)
 _ENTITY = re.compile(rb"^[ \t]*0[ \t]*\r?\n[ \t]*[A-Z][A-Z0-9_]*[ \t]*\r?$", re.MULTILINE)
 
 _UNITS = {1: ("in", MM), 2: ("ft", 12 * MM), 4: ("mm", 1.0), 5: ("cm", 10.0), 6: ("m", 1000.0), 10: ("yd", 36 * MM)}
-_OTHERS = (("an inch each", MM), ("a centimetre each", 10.0), ("a metre each", 1000.0))
+_MEANINGS = (("a millimetre each", 1.0), ("an inch each", MM), ("a centimetre each", 10.0), ("a metre each", 1000.0))
 _SILENT = {"VIEWPORT", "ATTDEF", "SEQEND"}
 _NAMES = {
     "POINT": "single points",
@@ -81,8 +81,8 @@ class _Reader:
             papers = [layout for layout in self.document.layouts if layout.name != "Model" and len(layout)]
             if papers:
                 self._read(papers[0], "", "", 0)
-        others = () if self.unit else _OTHERS
-        return Drawing(tuple(self.items), tuple(self.texts), self.unit, others, self.notes.told())
+        meanings = () if self.unit else _MEANINGS
+        return Drawing(tuple(self.items), tuple(self.texts), self.unit, meanings, self.notes.told())
 
     def _read(self, entities: Iterable[dxf.DXFEntity], layer: str, colour: str, depth: int) -> None:
         for entity in entities:

@@ -79,6 +79,8 @@ def widened(path: Path, width: float, ends: Caps = "round", joins: Joins = "roun
     """The area within half of `width` mm of a path's lines; closed contours become rings."""
     if not len(path) or width < 2 * GRID:
         return NOTHING
+    if ends == "square":
+        path, ends = _lengthened(path, width / 2), "flat"
     flat = flatten(path, _EDGES)
     contour = path.contour_of[flat.segment]
     lines = [
@@ -141,6 +143,22 @@ def _told(shape: shapely.Geometry, moved: Path, distance: float) -> Region:
         path, fine = as_lines(shape), shape
         rough = path
     return Region(path, fine, rough)
+
+
+def _lengthened(path: Path, by: float) -> Path:
+    """Every open contour going straight on at both ends."""
+    leaving, arriving = _direction(path.kinds, path.points, 0.0), _direction(path.kinds, path.points, 1.0)
+    found: list[Path] = []
+    for segments, closed in path.contours():
+        kinds, points = path.kinds[segments], path.points[segments]
+        if not closed:
+            first, last = points[0, 0], points[-1, 3]
+            before, after = first - by * leaving[segments.start], last + by * arriving[segments.stop - 1]
+            ways = np.array([[before, before, first, first], [last, last, after, after]])
+            points = np.concatenate([ways[:1], points, ways[1:]])
+            kinds = np.concatenate([[LINE], kinds, [LINE]]).astype(np.uint8)
+        found.append(Path(kinds, points, np.zeros(1, np.int64), np.array([closed])))
+    return join(found)
 
 
 def _there_and_back(path: Path) -> Path:

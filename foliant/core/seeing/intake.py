@@ -36,6 +36,11 @@ class Intake:
     height: int
 
 
+def is_picture(data: bytes) -> bool:
+    """Whether the bytes of a file begin as those of a picture do, whatever it is called."""
+    return data.startswith((b"\x89PNG", b"\xff\xd8\xff", b"GIF8")) or (data[:4] == b"RIFF" and data[8:12] == b"WEBP")
+
+
 def take_picture(data: bytes) -> Intake:
     """A picture from the bytes of a PNG, JPEG, WebP or GIF file; raises `Refused` for any other, or a broken one."""
     if len(data) > LARGEST:

@@ -4,6 +4,7 @@
 the API only build an action and answer with its result.
 """
 
+from foliant.workshop.actions.drawings import AddDrawing, TakeDrawing
 from foliant.workshop.actions.edit import ApplyEdit, WalkHistory
 from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
 from foliant.workshop.actions.history import StaleRevision
@@ -33,6 +34,7 @@ from foliant.workshop.actions.shop import (
 )
 
 __all__ = [
+    "AddDrawing",
     "AddFont",
     "AddPicture",
     "ApplyEdit",
@@ -61,6 +63,7 @@ __all__ = [
     "StartPacking",
     "StartRun",
     "StopPacking",
+    "TakeDrawing",
     "TakePacking",
     "TakeRecipeList",
     "UnmarkTaken",

@@ -76,20 +76,25 @@ class OpenDesign(Action):
     content: bytes
 
     def execute(self) -> Project:
-        content, files = read_bundle(self.content) if self.content.startswith(BEGINS) else (self.content, {})
-        text = content.decode("utf-8-sig", "replace")
-        if files:
-            check_budget(read_design_file(content))  # before anything is kept
-        own = in_own_keys(renamed(text, self._pictures(text, files)), self.owner.pk)
-        design = read_design_file(content if own == text else own.encode())
-        check_budget(design)
+        design = design_in(self.content, self.owner)
         result: Project = CreateProject(self.owner, design, "open a design file").execute()
         return result
 
-    def _pictures(self, text: str, files: dict[str, bytes]) -> dict[str, str]:
-        """The keys of the pictures that came with it, by the names that the design has for them."""
-        named = [name for name in files if f'"{name}"' in text]
-        return {name: AddPicture(self.owner, files[name], name).execute().key for name in named}
+
+def design_in(content: bytes, owner: Any) -> Design:
+    """The design that a file holds, as this maker's: with their fonts, and with the pictures that come with it, which
+    are kept. Raises `Refused`.
+    """
+    plain, files = read_bundle(content) if content.startswith(BEGINS) else (content, {})
+    text = plain.decode("utf-8-sig", "replace")
+    if files:
+        check_budget(read_design_file(plain))  # before anything is kept
+    named = [name for name in files if f'"{name}"' in text]
+    keys = {name: AddPicture(owner, files[name], name).execute().key for name in named}
+    own = in_own_keys(renamed(text, keys), owner.pk)
+    design = read_design_file(plain if own == text else own.encode())
+    check_budget(design)
+    return design
 
 
 @dataclass

@@ -12,7 +12,19 @@ from ninja.errors import ValidationError
 from foliant.core.errors import Refused, shortened
 from foliant.core.machine import LinkLost
 from foliant.workshop.actions import StaleRevision
-from foliant.workshop.api import computing, fonts, library, packing, pictures, projects, roster, runs, shop, stations
+from foliant.workshop.api import (
+    bringing,
+    computing,
+    fonts,
+    library,
+    packing,
+    pictures,
+    projects,
+    roster,
+    runs,
+    shop,
+    stations,
+)
 from foliant.workshop.api.asked import Asked
 from foliant.workshop.makers import maker_of, own
 from foliant.workshop.presenters import state
@@ -26,7 +38,7 @@ api = NinjaAPI(
     docs_url=None,
     docs_decorator=login_required,
 )
-for subject in (projects, roster, library, stations, packing, fonts, pictures, runs, shop, computing):
+for subject in (projects, roster, library, stations, packing, fonts, bringing, pictures, runs, shop, computing):
     api.add_router("", subject.router)
 
 

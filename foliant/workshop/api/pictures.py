@@ -1,15 +1,12 @@
 """Pictures: the maker's own, and how they will be burnt."""
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import File, Query, Router, Schema, UploadedFile
+from ninja import Query, Router, Schema
 from pydantic import Field
 
-from foliant.core.errors import Refused
-from foliant.core.seeing.intake import LARGEST
-from foliant.workshop.actions import AddPicture
 from foliant.workshop.models import PictureFile
 from foliant.workshop.owning import own_key, stored_key
 from foliant.workshop.presenters.pictures import burnt_picture
@@ -32,17 +29,6 @@ class BurntIn(Schema):
     interval: float = 0.1
     tone: str = "grey"
     ink: Annotated[str, Field(pattern="^#[0-9a-f]{6}$")] = "#000000"
-
-
-@router.post("/pictures")
-def post_picture(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
-    """Add a picture to the maker's own."""
-    if (file.size or 0) > LARGEST:
-        raise Refused(
-            f"The picture is {(file.size or 0) / 1e6:.0f} MB large; files of up to {LARGEST / 1e6:.0f} MB can be added."
-        )
-    found = AddPicture(request.user, file.read(), file.name or "").execute()
-    return {"key": own_key(found.key, found.owner_id), "name": found.name}
 
 
 @router.get("/pictures/{key}/burnt.png")

@@ -1,5 +1,6 @@
 """Taking in what was brought: parts onto a piece, or new pieces of them."""
 
+from collections.abc import Sequence
 from typing import Any, Literal
 
 from pydantic import Field
@@ -9,7 +10,7 @@ from foliant.core.design.edits.project import unused_name
 from foliant.core.design.model import MOST_PIECES, Design, Group, Part, Piece
 from foliant.core.design.names import Identifier
 from foliant.core.design.placing import whole_box
-from foliant.core.design.references import union
+from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
 from foliant.core.errors import Refused
 from foliant.core.quantities import build
@@ -38,7 +39,7 @@ class TakeIn(Command):
     def _onto(self, design: Design, piece: Piece) -> Design:
         parts, _ = renumbered([part for some in self.pieces for part in some], design.serial, keep_holds=False)
         serial = design.serial + len(parts)
-        left, top, right, bottom = union([whole_box(part) for part in parts])
+        left, top, right, bottom = _material(parts)
         onto = resolve(piece).bounds if piece.parts else None
         dx, dy = (
             ((onto[0] + onto[2] - left - right) / 2, (onto[1] + onto[3] - top - bottom) / 2) if onto else (-left, -top)
@@ -55,7 +56,7 @@ class TakeIn(Command):
 
     def _as_piece(self, design: Design, parts: tuple[Part, ...]) -> Design:
         new, _ = renumbered(parts, design.serial, keep_holds=False)
-        left, top, _, _ = union([whole_box(part) for part in new])
+        left, top, _, _ = _material(new)
         serial = design.serial + len(new) + 1
         name = unused_name(" ".join(self.name.split())[:60] or "Brought in", design)
         own: dict[str, Any] = {"id": f"p{serial}", "name": name, "bench": design.bench}
@@ -64,6 +65,11 @@ class TakeIn(Command):
 
     def says(self, design: Design) -> str:
         return f"bring in {self.name[:40] or 'a drawing'}"
+
+
+def _material(parts: Sequence[Part]) -> Bounds:
+    """The box of what adds material, or of all where nothing does."""
+    return union([whole_box(part) for part in ([one for one in parts if one.plays("adds")] or parts)])
 
 
 def _moved(part: Part, dx: float, dy: float) -> Part:

@@ -86,8 +86,8 @@ class _Reader:
         if style.get("display") != "none":
             for child in self.root:
                 self._walk(child, matrix, style, "", None, port, ())
-        others = () if unit else tuple((says, CSS_INCH / inch) for says, inch in _OTHERS)
-        return Drawing(tuple(self.items), tuple(self.texts), unit, others, self.notes.told())
+        meanings = () if unit else tuple((says, CSS_INCH / inch) for says, inch in _MEANINGS)
+        return Drawing(tuple(self.items), tuple(self.texts), unit, meanings, self.notes.told())
 
     def _walk(
         self,
@@ -221,6 +221,9 @@ class _Reader:
         ends = _ENDS.get(style.get("stroke-linecap", ""), "flat")
         joins = _JOINS.get(style.get("stroke-linejoin", ""), "sharp")
         odd = style.get("fill-rule") == "evenodd"
+        left, top, right, bottom = path.bounds
+        if min(right - left, bottom - top) <= 0:
+            fill = ""  # a straight line bounds nothing
         if not fill and not stroke:
             if len(path):
                 self.notes.add("things without colour")
@@ -316,7 +319,12 @@ class _Reader:
 _SAME: Affine = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 _EVERYWHERE = Region(Path(), shapely.box(-1e9, -1e9, 1e9, 1e9))
 _MARKERS = ("marker", "marker-start", "marker-mid", "marker-end")
-_OTHERS = (("72 to the inch", 72.0), ("90 to the inch", 90.0), ("a millimetre each", MM))
+_MEANINGS = (
+    ("96 to the inch", CSS_INCH),
+    ("72 to the inch", 72.0),
+    ("90 to the inch", 90.0),
+    ("a millimetre each", MM),
+)
 
 
 def found_other(value: str, target: Element) -> bool:

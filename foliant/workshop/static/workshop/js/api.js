@@ -34,7 +34,7 @@ async function fetched(address, options) {
 }
 
 export const get = (address) => ask("GET", address);
-export const send = (address, form) => fetched(address, { method: "POST", body: form });
+export const send = (address, form, signal) => fetched(address, { method: "POST", body: form, signal });
 export const post = (address, body = {}) => ask("POST", address, body);
 
 // Save a file that the server makes; where it cannot, its sentence is the problem.

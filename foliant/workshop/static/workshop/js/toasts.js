@@ -12,6 +12,10 @@ export function registerToasts(Alpine) {
     drop(id) {
       this.list = this.list.filter((note) => note.id !== id);
     },
+    // What was said is over.
+    forget(text) {
+      this.list = this.list.filter((note) => note.text !== text);
+    },
     act(note) {
       this.drop(note.id);
       note.run?.();

@@ -43,7 +43,7 @@ export const clipboard = ({ project, toasts }) => ({
   async paste(event) {
     if (event.target.closest?.("input, textarea")) return;
     event.preventDefault();
-    if (event.clipboardData.files?.length) return this.bringPictures(event.clipboardData.files);
+    if (event.clipboardData.files?.length) return this.bringFiles(event.clipboardData.files);
     return this.pasteText(event.clipboardData.getData("text/plain"));
   },
   async pasteAsked() {
@@ -54,6 +54,8 @@ export const clipboard = ({ project, toasts }) => ({
     }
   },
   pasteText(text) {
+    // A drawing that was copied as text is a file without a name.
+    if (/^\s*(<\?xml[^]*?\?>\s*)?(<!--[^]*?-->\s*)*(<!DOCTYPE[^]*?>\s*)?<svg[\s>]/.test(text)) return this.bringFiles([new File([text], "Pasted drawing.svg", { type: "image/svg+xml" })]);
     return act(async () => {
       if (text.startsWith(`{"format":"${PIECE}"`)) return (await import("./keeping.js")).pastePiece(this, { project }, JSON.parse(text));
       if (!this.piece) await this.freshPiece({ do: "add-piece" });

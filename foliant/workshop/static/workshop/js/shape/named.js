@@ -4,7 +4,7 @@ export const named = (station) => [
   ...station.shelf
     .filter((item) => item.shelf === "more")
     .map((item) => ({ group: "Put on", name: `Put on: ${item.title.toLowerCase()}`, run: () => station.put(item.kind) })),
-  { group: "Put on", name: "Put on a picture…", run: () => station.choosePicture() },
+  { group: "Put on", name: "Bring in a drawing, picture or design…", run: () => station.chooseFiles() },
   { group: "Many", name: "Show pictures only inside the others that are chosen, or the outline", needs: "parts", run: () => station.doParts("mask-pictures") },
   { group: "Choose", name: "Choose all of the same role", needs: "parts", run: () => station.chooseSame("role") },
   { group: "Choose", name: "Choose all of the same kind", needs: "parts", run: () => station.chooseSame("kind") },

@@ -21,7 +21,7 @@ export const panels = ({ Alpine, project, toasts }) => ({
     if (panel === "points") return this.openPoints();
     project.endTryOut();
     const wanted = this.opened === panel ? "" : panel;
-    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.makeRoom(), letters: () => this.bringLetters() }[wanted];
+    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.makeRoom(), came: () => this.makeRoom(), letters: () => this.bringLetters() }[wanted];
     return wanted ? this.enter(panel, bring) : this.close();
   },
   async bringMotifs() {
@@ -66,7 +66,7 @@ export const panels = ({ Alpine, project, toasts }) => ({
     if (this.view.fitted) this.fit();
   },
   endRoom() {
-    if (["letters", "findings"].includes(this.opened)) return;
+    if (["letters", "findings", "came"].includes(this.opened)) return;
     this.aside = 0;
     if (this.view.fitted) this.fit();
   },

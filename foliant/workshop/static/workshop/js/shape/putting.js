@@ -37,17 +37,34 @@ export const putting = ({ Alpine, project, toasts, boot }) => ({
     }
   },
 
-  choosePicture() {
-    this.$refs.pictures.value = ""; // the same file may be wanted again
-    this.$refs.pictures.click();
+  came: [], // drawings that were read, of which the first is shown
+
+  chooseFiles() {
+    this.$refs.files.value = ""; // the same file may be wanted again
+    this.$refs.files.click();
   },
-  bringPictures(files) {
+  async bringFiles(files) {
+    const chosen = [...files];
     this.opened = "";
     this.setTool("choose");
-    return act(async () => (await import("./pictures.js")).bring(this, { project, toasts }, [...files]), { types: true });
+    return (await import("./bringing.js")).bring(this, { project, toasts }, chosen);
   },
   dropped({ dataTransfer: { files } }) {
-    return files.length ? this.bringPictures(files) : null;
+    return files.length ? this.bringFiles(files) : null;
+  },
+  async showCame(drawings) {
+    const { registerCame } = await import("./bringing.js");
+    registerCame(Alpine, this, project);
+    this.came = drawings;
+    if (this.opened !== "came") await this.open("came");
+  },
+  // The first is taken, or left: the next is shown.
+  async nextCame() {
+    const rest = this.came.slice(1);
+    this.close();
+    if (!rest.length) return;
+    await Alpine.nextTick();
+    await this.showCame(rest);
   },
 
   // Put a part on, choose it, and open the value that is typed first.

@@ -1,0 +1,234 @@
+"""Bringing in: groups with what each is for, sizes, words that live, and what becomes of a drawing."""
+
+import json
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
+from foliant.core.checks import check
+from foliant.core.design import Design, apply, resolve
+from foliant.core.design.placing import whole_box
+from foliant.core.drawings import Drawing
+from foliant.core.drawings.svg import read_svg
+from foliant.core.errors import Refused
+from foliant.core.formats import WRITERS, write_design
+from foliant.core.formats.design_file import read_design_file
+from foliant.core.lettering.matching import nearest_font
+from foliant.core.paths import ARC, join
+from tests.core.test_cli import foliant
+from tests.drawings import svg
+from tests.making import edited, one_piece, plan, put
+
+TAG = """
+<g id="plate"><rect x="5" y="5" width="90" height="50" rx="6" fill="none" stroke="red" stroke-width="0.1"/>
+<circle cx="12" cy="30" r="3" fill="none" stroke="red" stroke-width="0.1"/></g>
+<path d="M20 45H80" stroke="blue" stroke-width="0.1" fill="none"/><path d="M40 15l5 5 5-5-5-5z"/>
+<g id="guide lines"><path d="M50 0V60" stroke="#0f0" stroke-width="0.1" fill="none"/></g>
+<text x="50" y="40" font-family="Lora" font-weight="bold" font-size="8" text-anchor="middle">Ysolde</text>
+"""
+
+
+def drawn(inside: str = TAG) -> Drawing:
+    return read_svg(svg(inside))
+
+
+def taken(drawing: Drawing, onto: Design | None = None, **said: object) -> Design:
+    design = onto or one_piece()
+    bare = not design.pieces[0].parts
+    return apply(design, taken_in(drawing, Answers(**{"name": "Moon gate", **said}), "p1", bare))
+
+
+def roles(design: Design) -> dict[str, list[str]]:
+    found: dict[str, list[str]] = {}
+    for part in design.pieces[-1].parts:
+        found.setdefault(part.roles[0], []).append(part.shape.label())
+    return found
+
+
+def test_every_group_is_guessed_by_what_it_is_and_by_its_layer() -> None:
+    found = {(group.kind, group.role, group.layer, group.count) for group in groups_of(drawn())}
+    assert found == {
+        ("area", "engraves", "", 1),
+        ("outer", "adds", "plate", 1),
+        ("inner", "cuts", "plate", 1),
+        ("open", "scores", "", 1),
+        ("open", "guides", "guide lines", 1),
+    }
+
+
+def test_a_tag_comes_in_as_it_lies_at_true_size_in_true_curves() -> None:
+    design = taken(drawn())
+    piece = resolve(design.pieces[0])
+    assert piece.bounds == pytest.approx((0, 0, 90, 50), abs=1e-4)
+    assert piece.outline.path.area == pytest.approx(90 * 50 - (4 - 3.14159265) * 36 - 3.14159265 * 9, rel=1e-6)
+    assert (piece.outline.path.kinds == ARC).sum() >= 6
+    assert not [finding for finding in check(plan(design)) if finding.level == "stop"]
+    assert roles(design)["engraves"] == ["Moon gate", "Ysolde"]
+    assert len(design.pieces[0].groups) == 1
+
+
+def test_words_live_in_their_font_where_they_stood() -> None:
+    design = taken(drawn())
+    words = next(part for part in design.pieces[0].parts if part.shape.kind == "words")
+    assert (words.shape.text, words.shape.font, words.shape.boldness) == ("Ysolde", "lora", 700)
+    left, top, right, bottom = whole_box(words)
+    assert (left + right) / 2 == pytest.approx(45, abs=0.3)
+    assert words.y == pytest.approx(35 - 8 * 0.7 / 2, abs=0.1)
+    assert bottom - top < 8
+    # Placed from either end, they end where they should.
+    for anchor, side in (("start", 0), ("end", 2)):
+        text = f'<text x="50" y="40" font-size="8" font-family="Archivo" text-anchor="{anchor}">HEH</text>'
+        design = taken(drawn(text + '<path d="M50 0V60" stroke="red"/>'))
+        box = whole_box(next(part for part in design.pieces[0].parts if part.shape.kind == "words"))
+        line = whole_box(next(part for part in design.pieces[0].parts if part.shape.kind == "outline"))
+        assert abs(box[side] - line[0]) < 0.9
+
+
+@pytest.mark.parametrize(
+    ("family", "key", "same"),
+    [
+        ("Lora", "lora", True),
+        ("Pacifico-Regular", "pacifico", True),
+        ("PlayfairDisplay-Bold", "playfair-display", True),
+        ("Some Brush Script", "dancing-script", False),
+        ("Times New Roman", "eb-garamond", False),
+        ("Helvetica-Bold", "archivo", False),
+        ("", "archivo", False),
+    ],
+)
+def test_the_nearest_font_is_found(family: str, key: str, same: bool) -> None:
+    entry, is_same = nearest_font(family)
+    assert (entry.key, is_same) == (key, same)
+
+
+def test_answers_change_roles_size_and_what_becomes_of_it() -> None:
+    drawing = drawn()
+    groups = {group.kind + group.layer: group.key for group in groups_of(drawing)}
+    said = {groups["openguide lines"]: LEFT, groups["open"]: "engraves", groups["area"]: "cuts", WORDS: LEFT}
+    design = taken(drawing, factor=0.5, roles=said, into="piece")
+    assert [piece.name for piece in design.pieces] == ["Guide tag", "Moon gate"]
+    assert roles(design) == {"adds": ["plate"], "cuts": ["Moon gate", "plate"], "engraves": ["Moon gate"]}
+    assert resolve(design.pieces[1]).bounds == pytest.approx((0, 0, 45, 25), abs=1e-3)
+    with pytest.raises(Refused, match="role"):
+        taken(drawing, roles={groups["area"]: "melts"})
+    with pytest.raises(Refused, match="left out"):
+        taken(drawing, roles={**dict.fromkeys(groups.values(), LEFT), WORDS: LEFT})
+
+
+def test_a_piece_for_each_body_holds_what_lies_in_it() -> None:
+    inside = "".join(
+        f'<circle cx="{x}" cy="30" r="12" fill="none" stroke="red"/>'
+        f'<circle cx="{x}" cy="22" r="2" fill="none" stroke="red"/>'
+        f'<path d="M{x - 4} 30h8v4h-8z"/>'
+        for x in (15, 45, 75)
+    )
+    design = taken(drawn(inside), into="bodies")
+    assert [len(piece.parts) for piece in design.pieces] == [0, 3, 3, 3]
+    for piece in design.pieces[1:]:
+        assert resolve(piece).bounds == pytest.approx((0, 0, 24, 24), abs=1e-3)
+        assert len(resolve(piece).outline.bodies) == 1
+    with pytest.raises(Refused, match="each body"):
+        taken(drawn('<path d="M0 0H9" stroke="red"/>'), into="bodies")
+
+
+def test_islands_stay_when_what_lies_round_them_is_cut() -> None:
+    inside = "".join(
+        f'<circle cx="50" cy="30" r="{r}" fill="none" stroke="red" stroke-width="0.1"/>' for r in (28, 20, 10)
+    )
+    design = taken(drawn(inside))
+    assert resolve(design.pieces[0]).outline.path.area == pytest.approx(3.14159265 * (28**2 - 20**2 + 10**2), rel=1e-6)
+
+
+def test_wide_lines_are_areas_or_by_one_press_lines() -> None:
+    icon = '<path d="M4 12H20M12 4V20" stroke="#000" stroke-width="2" stroke-linecap="round" fill="none"/>'
+    drawing = read_svg(svg(icon, 'viewBox="0 0 24 24"'))
+    (group,) = groups_of(drawing)
+    assert (group.kind, group.role, group.told) == ("wide", "engraves", "area")
+    plate = one_piece(put("rectangle", width=80, height=40))
+    area = taken(drawing, plate).pieces[0].parts[-1].shape
+    line = taken(drawing, plate, told={group.key: "line"}).pieces[0].parts[-1].shape
+    assert not area.is_open
+    assert line.is_open
+    assert area.width == pytest.approx(line.width + 2 * 25.4 / 96, abs=1e-3)
+
+
+def test_a_lone_area_on_an_empty_piece_is_the_piece() -> None:
+    design = taken(drawn('<path d="M10 10h40v20h-40z"/>'))
+    assert roles(design) == {"adds": ["Moon gate"]}
+    plate = one_piece(put("rectangle", width=80, height=40, x=40, y=20))
+    design = taken(drawn('<path d="M10 10h40v20h-40z"/>'), plate)
+    assert whole_box(design.pieces[0].parts[-1]) == pytest.approx((20, 10, 60, 30))
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.floats(0.01, 20), st.floats(0, 359), st.floats(-50, 50))
+def test_outlines_keep_their_area_at_any_size(size: float, turn: float, shift: float) -> None:
+    moved = f'<g transform="translate({shift} {shift}) rotate({turn})">'
+    drawing = drawn(f'{moved}<path d="M0 0A10 10 0 0 1 20 0C25 5 25 10 20 15L0 15Z"/></g>')
+    (path,) = [item.path for item in drawing.items]
+    design = taken(drawing, factor=size)
+    (part,) = design.pieces[0].parts
+    assert join(part.shape.paths()).area == pytest.approx(path.area * size**2, rel=1e-3, abs=1e-3)
+    again = edited(design, {"do": "change", "of": f"part {part.id}", "values": {"width": "40"}})
+    shape = again.pieces[0].parts[0].shape
+    assert shape.width == pytest.approx(40, abs=1e-3)
+    assert shape.height / 40 == pytest.approx(part.shape.height / part.shape.width, rel=1e-4)
+
+
+def test_what_is_brought_in_is_sized_made_plain_and_written_like_any_part() -> None:
+    design = taken(drawn())
+    (plate,) = [part for part in design.pieces[0].parts if part.plays("adds")]
+    plain = edited(design, {"do": "make-plain", "piece": "p1", "parts": [plate.id]})
+    assert plain.pieces[0].part(plate.id).shape.kind == "drawn"
+    assert resolve(plain.pieces[0]).outline.path.area == pytest.approx(resolve(design.pieces[0]).outline.path.area)
+    again = read_design_file(write_design(design).encode())
+    assert again == design
+    (line,) = [part for part in design.pieces[0].parts if part.plays("scores")]
+    with pytest.raises(Refused):
+        edited(design, {"do": "change", "of": f"part {line.id}", "values": {"width": "0"}})
+
+
+@pytest.mark.parametrize(
+    "data", [[], ["M0 0"], ["M0 0L0 0Z"], ["M0 0L1e9 0Z"], ["hello"], ["M0 0L5 5 onload=1"], ["M0 0L9 9Z" * 700_000]]
+)
+def test_an_outline_that_cannot_be_drawn_is_a_sentence(data: list[str]) -> None:
+    design = json.loads(write_design(taken(drawn())))
+    design["pieces"][0]["parts"][0]["shape"]["data"] = data
+    with pytest.raises(Refused):
+        read_design_file(json.dumps(design).encode())
+
+
+def test_our_own_drawing_comes_back_as_it_was() -> None:
+    plate = one_piece(
+        put("rectangle", width=72, height=30, x=36, y=15, corner=6, corners="rounded"),
+        put("circle", diameter=7.123, x=8, y=15, role="cuts"),
+        put("words", text="Orrin", x=40, y=15),
+    )
+    job = plan(plate)
+    drawing = read_svg(WRITERS["svg"].write(job))
+    design = taken(drawing)
+    ours, theirs = (resolve(one.pieces[0]).outline for one in (plate, design))
+    assert theirs.path.area == pytest.approx(ours.path.area, rel=1e-4)
+    assert resolve(design.pieces[0]).bounds == pytest.approx(resolve(plate.pieces[0]).bounds, abs=0.005)
+    assert (theirs.path.kinds == ARC).sum() == (ours.path.kinds == ARC).sum()
+
+
+def test_the_command_line_says_what_a_drawing_holds_and_writes_a_design(tmp_path: Path) -> None:
+    file, out = tmp_path / "moon gate.svg", tmp_path / "design.json"
+    file.write_bytes(svg(TAG))
+    said = foliant("bring", file, "--to", out)
+    assert said.returncode == 0, said.stderr
+    assert "90 × 60 mm, as the file says in mm" in said.stdout
+    assert "1 outermost outline in red on “plate”: adds material" in said.stdout
+    design = read_design_file(out.read_bytes())
+    assert resolve(design.pieces[0]).bounds == pytest.approx((0, 0, 90, 50), abs=1e-3)
+    report = json.loads(foliant("bring", file, "--json", "--width", "45").stdout)
+    assert report["width"] == pytest.approx(45)
+    assert {group["role"] for group in report["groups"]} == {"adds", "cuts", "engraves", "scores", "guides"}
+    file.write_bytes(b"no drawing")
+    refused = foliant("bring", file, "--to", out)
+    assert refused.returncode == 2
+    assert "no drawing" in refused.stderr
