@@ -12,8 +12,10 @@ from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
 from foliant.core.bringing.report import report, size_of, title_of, unread_of
 from foliant.core.bringing.taking import Into
 from foliant.core.checks import check
+from foliant.core.cleaning import FAULTS, cleaned
 from foliant.core.design import Design, Stock, apply, read_edit, resolve
 from foliant.core.design.benches import every_bench
+from foliant.core.design.edits.cleaning import can_be_cleaned
 from foliant.core.design.model import ROLES
 from foliant.core.design.steps import next_steps
 from foliant.core.drawings.intake import take_drawing
@@ -34,6 +36,8 @@ from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many,
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
 from foliant.core.quantities import quantity_of, sized, with_values
 from foliant.core.seeing import add_finder, among, beside, find_picture
+from foliant.core.seeing.intake import take_picture
+from foliant.core.seeing.tracing import WHATS
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.ticket.cards import Axis, field_card, kerf_gauge, usual_axis
@@ -133,6 +137,24 @@ def _parser() -> argparse.ArgumentParser:
     bring.add_argument("--told", nargs="*", default=[], help="KEY=area or KEY=line, how the lines of a group are taken")
     bring.add_argument("--json", action="store_true", help="print JSON")
     bring.set_defaults(run=_bring)
+    clean = commands.add_parser("clean", help="say what there is to clean up in lines that were brought in, or mend it")
+    clean.add_argument("design", help="a design file")
+    clean.add_argument("--to", help="the design file to write with the faults mended; else they are only said")
+    clean.add_argument("--only", nargs="*", default=[], help=f"only these: {', '.join(FAULTS)}")
+    clean.add_argument("--json", action="store_true", help="print JSON")
+    clean.set_defaults(run=_clean)
+    trace = commands.add_parser("trace", help="trace a picture: write a design of its areas, outlines or middle lines")
+    trace.add_argument("picture", help="a PNG, JPEG, WebP or GIF file")
+    trace.add_argument("--to", required=True, help="the design file to write")
+    trace.add_argument("--width", default="60", help="how wide the whole picture is, mm unless said")
+    trace.add_argument("--what", default="areas", choices=tuple(WHATS), help="what of it is traced")
+    trace.add_argument("--dark", type=float, help="from which darkness on, percent; else what parts it best")
+    trace.add_argument("--tones", type=int, default=1, help="how many tones are told apart")
+    trace.add_argument("--speck", type=float, default=0.6, help="nothing smaller is kept, mm")
+    trace.add_argument("--smooth", type=float, default=0.05, help="how far curves may lie off, mm")
+    trace.add_argument("--corner", type=float, default=40.0, help="what turns by more is a corner, degrees")
+    trace.add_argument("--inverted", action="store_true", help="trace what is light")
+    trace.set_defaults(run=_trace)
     card = commands.add_parser("testcard", help="write a card of test fields, or a gauge for the width of the cut")
     card.add_argument("--shop", help="the shop file: its materials, machines and recipes; else the one that ships")
     card.add_argument("--machine", default="bench-laser", help="the key of the machine")
@@ -283,6 +305,47 @@ def _bring(options: argparse.Namespace) -> int:
     edit = taken_in(drawing, answers, piece.id, not piece.parts)
     if options.to:
         _write(Path(options.to), write_design(apply(design, edit)).encode())
+    return 0
+
+
+def _clean(options: argparse.Namespace) -> int:
+    design = read_design_file(_bytes(options.design))
+    wanted, told = tuple(options.only or FAULTS), list[tuple[str, str, str, int]]()
+    for piece in design.pieces:
+        for part in (one for one in piece.parts if can_be_cleaned(one) and not one.locked):
+            _, counts = cleaned(part.shape.paths(), wanted)
+            told += [(piece.id, part.id, fault, count) for fault, count in counts.items()]
+            if counts and options.to:
+                edit = {"do": "clean-parts", "piece": piece.id, "parts": [part.id], "faults": wanted}
+                design = apply(design, read_edit(edit))
+    if options.json:
+        print(json.dumps([dict(zip(("piece", "part", "fault", "count"), one, strict=True)) for one in told], indent=1))
+    for _, own, fault, count in [] if options.json else told:
+        print(f"{own:6}{FAULTS[fault].said(count)}")
+    if not told and not options.json:
+        print("Nothing to clean up.")
+    if options.to:
+        _write(Path(options.to), write_design(design).encode())
+    return 0
+
+
+def _trace(options: argparse.Namespace) -> int:
+    file = Path(options.picture)
+    content = _bytes(options.picture)
+    taken = take_picture(content)
+    add_finder(among({file.name: content}))
+    width = _WIDTH.number(options.width, "mm")
+    design = apply(Design(name=file.stem[:80]), read_edit({"do": "add-piece"}))
+    size = {"whole_width": width, "whole_height": width * taken.height / taken.width}
+    picture = {"picture": file.name, "name": file.stem[:40], **size}
+    design = apply(design, read_edit({"do": "add-part", "piece": "p1", "kind": "picture", "values": picture}))
+    asked = ("what", "dark", "tones", "speck", "smooth", "corner", "inverted")
+    how = {name: getattr(options, name) for name in asked}
+    parts = [part.id for part in design.pieces[0].parts]
+    design = apply(design, read_edit({"do": "trace-pictures", "piece": "p1", "parts": parts, **how}))
+    for part in design.pieces[0].parts:
+        print(f"{part.shape.label()}: {part.shape.segments():,} lines and curves, {part.shape.summary('mm')} mm")
+    _write(Path(options.to), write_design(design).encode())
     return 0
 
 

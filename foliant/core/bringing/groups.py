@@ -3,13 +3,14 @@
 import hashlib
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
 import numpy as np
 import shapely
 
+from foliant.core.cleaning.gaps import joined
 from foliant.core.design.model import Role
 from foliant.core.drawings import Drawing, Item
 from foliant.core.drawings.areas import alternating, painted, stroked
@@ -127,6 +128,7 @@ def _line_groups(lined: list[Item], wide: float) -> Iterator[Group]:
     """Lines by layer, by colour, and by how they lie: outermost outlines, what lies in those, and open lines; those as
     wide as `wide`, mm, by themselves.
     """
+    lined = _chained(lined)
     whole = join(item.path for item in lined)
     if not len(whole):
         return
@@ -152,6 +154,16 @@ def _line_groups(lined: list[Item], wide: float) -> Iterator[Group]:
         lines = _islands(paths) if kind == "inner" else tuple(paths)
         width = float(np.median([item.width for item in items]))
         yield Group(kind, layer, colour, lines, tuple(items), width, "engraves")  # type: ignore[arg-type]
+
+
+def _chained(lined: list[Item]) -> list[Item]:
+    """Lines of one look whose ends meet, as the longer lines and the outlines that they are together."""
+    alike: dict[tuple[str, str, float], list[Item]] = {}
+    for item in lined:
+        alike.setdefault((item.layer, item.stroke, item.width), []).append(item)
+    return [
+        replace(some[0], path=path) for some in alike.values() for path in joined(tuple(item.path for item in some))
+    ]
 
 
 def _islands(paths: list[Path]) -> tuple[Path, ...]:

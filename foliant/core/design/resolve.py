@@ -69,6 +69,11 @@ class ResolvedPiece:
         return self._found_pictures[0]
 
     @cached_property
+    def guiding(self) -> tuple[tuple[int, Pictured], ...]:
+        """The pictures that are only guides, likewise: they are seen while it is drawn and never burnt."""
+        return self._pictures("guides")[0]
+
+    @cached_property
     def guides(self) -> Path:
         """Lines that no machine sees."""
         return self._as_they_are("guides")
@@ -104,7 +109,10 @@ class ResolvedPiece:
 
     @cached_property
     def _found_pictures(self) -> tuple[tuple[tuple[int, Pictured], ...], str]:
-        parts = [(index, form, maps) for index, (roles, form, maps) in enumerate(self.parts) if "engraves" in roles]
+        return self._pictures("engraves")
+
+    def _pictures(self, role: str) -> tuple[tuple[tuple[int, Pictured], ...], str]:
+        parts = [(index, form, maps) for index, (roles, form, maps) in enumerate(self.parts) if role in roles]
         looks = [(index, form, form.look, maps) for index, form, maps in parts if form.look]
 
         def lying() -> tuple[tuple[int, Pictured], ...]:

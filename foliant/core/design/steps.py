@@ -6,19 +6,21 @@ mark or several; the first `MOST` that can be done are shown.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import islice
+from itertools import chain, islice
 from typing import Any
 
 import shapely
 
+from foliant.core.cleaning import FAULTS
 from foliant.core.design.benches import alone
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits import apply, read_edit
+from foliant.core.design.edits.cleaning import counted
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import frame_parts, part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import Eye, Hole, Picture, Surround, Words
+from foliant.core.design.shapes import Eye, Hole, Outline, Picture, Surround, Words
 from foliant.core.design.treatments import corners_before
 from foliant.core.errors import Refused
 from foliant.core.lettering.library import font_for
@@ -51,7 +53,7 @@ def next_steps(piece: Piece, ids: Sequence[str]) -> tuple[Step, ...]:
     if not parts:
         found = _on(piece, []) if resolve(piece).outline.bodies else iter(())
     elif len(parts) > 1:
-        found = _of_several(piece, parts)
+        found = chain(_of_lines(piece, parts), _of_several(piece, parts))
     elif isinstance(parts[0].shape, Words):
         found = _of_words(piece, parts[0], parts[0].shape)
     elif isinstance(parts[0].shape, Hole):
@@ -59,9 +61,9 @@ def next_steps(piece: Piece, ids: Sequence[str]) -> tuple[Step, ...]:
     elif isinstance(parts[0].shape, Picture):
         found = _of_picture(piece, parts[0], parts[0].shape)
     elif parts[0].plays("adds"):
-        found = _of_plate(piece, parts[0])
+        found = chain(_of_lines(piece, parts), _of_plate(piece, parts[0]))
     else:
-        found = _of_mark(piece, parts[0])
+        found = chain(_of_lines(piece, parts), _of_mark(piece, parts[0]))
     return tuple(islice((step for step in found if _can_be_done(piece, step)), MOST))
 
 
@@ -72,6 +74,15 @@ def _can_be_done(piece: Piece, step: Step) -> bool:
     except Refused:
         return False
     return True
+
+
+def _of_lines(piece: Piece, parts: list[Part]) -> Iterator[Step]:
+    """Clean-up, of lines that were brought in or traced."""
+    drawn = [part for part in parts if isinstance(part.shape, Outline)]
+    counts = counted(drawn)
+    if counts:
+        listed = ", ".join(FAULTS[key].said(count) for key, count in counts.items())
+        yield Step(f"Clean up {listed}", _edit("clean-parts", piece, drawn))
 
 
 def _of_plate(piece: Piece, part: Part) -> Iterator[Step]:
@@ -217,6 +228,7 @@ def _of_picture(piece: Piece, part: Part, picture: Picture) -> Iterator[Step]:
         yield Step("Without its mask", _edit("unmask-pictures", piece, [part]))
     elif resolve(piece).outline.bodies:
         yield Step("Only within the outline", _edit("mask-pictures", piece, [part]))
+    yield Step("Trace it", _edit("trace-pictures", piece, [part]))
     yield Step("Even out its tones", _edit("even-tones", piece, [part]))
     turned = {"inverted": "no" if picture.inverted == "yes" else "yes"}
     yield Step("Dark for light", {"do": "change", "of": f"part {part.id}", "values": turned})

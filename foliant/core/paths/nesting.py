@@ -10,18 +10,19 @@ from foliant.core.paths.path import EMPTY, Path, join
 
 def depths(path: Path) -> NDArray[np.int64]:
     """How many other contours hold each contour, shape (m,); they must not cross. An open contour holds none."""
-    if not path.closed.any():
-        return np.zeros(len(path.closed), np.int64)
     flat = flatten(path, 0.02)
     contour_of = path.contour_of[flat.segment]
-    closed = path.closed[contour_of]
-    number = np.cumsum(path.closed) - 1
+    holds = path.closed & (np.bincount(contour_of, minlength=len(path.closed)) >= 3)
+    if not holds.any():
+        return np.zeros(len(path.closed), np.int64)
+    closed = holds[contour_of]
+    number = np.cumsum(holds) - 1
     rings = shapely.polygons(shapely.linearrings(flat.points[closed], indices=number[contour_of[closed]]))
     # A point on the contour itself: its middle may lie inside the ones it holds.
     first = np.flatnonzero(np.append(True, contour_of[1:] != contour_of[:-1]))
     on_contour = shapely.points((flat.points[first] + flat.ends[first]) / 2)
     held, holder = shapely.STRtree(rings).query(on_contour, predicate="within")
-    return np.bincount(held[held != np.flatnonzero(path.closed)[holder]], minlength=len(path.closed))
+    return np.bincount(held[held != np.flatnonzero(holds)[holder]], minlength=len(path.closed))
 
 
 def contour(path: Path, index: int) -> Path:

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from foliant.core.bringing import Answers
 from foliant.core.design import read_edit
+from foliant.core.design.budget import weight
 from foliant.core.design.edits.pieces import pieces_text
 from foliant.core.drawings.intake import LARGEST, format_of
 from foliant.core.errors import Refused
@@ -23,7 +24,7 @@ from foliant.workshop.makers import maker_of, own
 from foliant.workshop.models import Brought, DrawingFile, Project, Typeface
 from foliant.workshop.owning import edit_in_own_keys, own_entry, own_key
 from foliant.workshop.presenters import state
-from foliant.workshop.presenters.bringing import drawing_view, taking
+from foliant.workshop.presenters.bringing import drawing_view, faults_view, taking, tracing_view
 
 router = Router()
 
@@ -89,6 +90,19 @@ def post_taken(request: HttpRequest, project_id: int, key: str, data: TakeIn, ro
     mine = edit_in_own_keys(read_edit(json.loads(edit)), request.user)
     TakeDrawing(project, data.revision, drawing, mine, answers, request.user).execute()
     return state.changed(project, before, row)
+
+
+@router.get("/projects/{int:project_id}/pieces/{piece}/faults")
+def get_faults(request: HttpRequest, project_id: int, piece: str, parts: str = "") -> dict[str, Any]:
+    """What there is to clean up in the lines of these parts, or of all that were brought in or drawn."""
+    found = own(request, project_id).design.piece(piece)
+    return work_out(weight(found), faults_view, found, tuple(one for one in parts.split(",") if one))
+
+
+@router.get("/projects/{int:project_id}/pieces/{piece}/tracing/{part}")
+def get_tracing(request: HttpRequest, project_id: int, piece: str, part: str) -> dict[str, Any]:
+    """What a picture of a piece is traced by at first, and whether it is rather engraved as it is."""
+    return tracing_view(own(request, project_id).design.piece(piece).part(part))
 
 
 def _drawing(request: HttpRequest, key: str) -> DrawingFile:

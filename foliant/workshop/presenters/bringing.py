@@ -7,7 +7,12 @@ from typing import Any
 from foliant.core.bringing import LEFT, WORDS, Answers, Group, groups_of, taken_in
 from foliant.core.bringing.report import title_of, unit_of, unread_of
 from foliant.core.bringing.words import as_words
+from foliant.core.cleaning import FAULTS
+from foliant.core.design import Part, Piece
+from foliant.core.design.edits.cleaning import can_be_cleaned, counted, faults_of
+from foliant.core.design.edits.tracing import pictured_of
 from foliant.core.design.placing import part_matrix
+from foliant.core.design.shapes import Picture
 from foliant.core.drawings import Drawing, unpacked
 from foliant.core.errors import Refused
 from foliant.core.lettering import FontEntry
@@ -17,6 +22,7 @@ from foliant.core.paths import Path as Curve
 from foliant.core.paths.data import path_data
 from foliant.core.quantities import sized
 from foliant.core.remembering import remembered
+from foliant.core.seeing.tracing import Tracing, darkness_of, is_photograph, usual_darkness
 from foliant.core.units import Unit, format_length
 
 MOST_DRAWN = 6000
@@ -69,6 +75,43 @@ def taking(
     drawing = _read(path)
     answers = _answers(drawing, said, unit, name)
     return taken_in(drawing, answers, piece, bare, fonts).model_dump_json(), answers.factor
+
+
+def faults_view(piece: Piece, ids: tuple[str, ...]) -> dict[str, Any]:
+    """The faults of some parts of a piece together, each with its lines and what mends it; raises `Refused`."""
+    chosen = [piece.part(one) for one in ids] or [part for part in piece.parts if not part.locked]
+    parts = [part for part in chosen if can_be_cleaned(part)]
+    if ids and not parts:
+        raise Refused("What is chosen is told by its values and is clean; make it plain first.")
+    counts = counted(parts)
+    return {
+        "title": f"Clean up {parts[0].shape.label()[:40]}" if len(parts) == 1 else "Clean up",
+        "parts": [part.id for part in parts if faults_of(part.shape)],
+        "faults": [
+            {
+                "key": key,
+                "says": FAULTS[key].said(count),
+                "mends": FAULTS[key].mends,
+                "d": path_data(_plain(_places(parts, key)), 3),
+            }
+            for key, count in counts.items()
+        ],
+    }
+
+
+def tracing_view(part: Part) -> dict[str, Any]:
+    """The darkness that parts a picture best, and what speaks against tracing it; raises `Refused` for what is none."""
+    if not isinstance(part.shape, Picture):
+        raise Refused("Choose a picture, as nothing else can be traced.")
+    darkness = darkness_of(pictured_of(part), Tracing())
+    about = "It has many greys, as photographs have: engraved as a picture it shows more than traced."
+    return {"dark": usual_darkness(darkness), "about": about if is_photograph(darkness) else ""}
+
+
+def _places(parts: list[Part], key: str) -> Curve:
+    """The lines of one fault, where they lie on the piece."""
+    found = ((part, faults_of(part.shape).get(key)) for part in parts)
+    return join(one.places.transformed(part_matrix(part)) for part, one in found if one)
 
 
 def _answers(drawing: Drawing, said: str, unit: Unit, name: str) -> Answers:

@@ -18,9 +18,12 @@ from foliant.core.works.picture import PictureSettings
 _LEVEL = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 
-def pictures_view(resolved: ResolvedPiece) -> list[dict[str, Any]]:
-    """The pictures of a piece: where each is found, where the whole of it lies, and what of it is seen."""
-    return [_view(pictured) for _, pictured in resolved.pictures]
+def pictures_view(resolved: ResolvedPiece, guides: bool = False) -> list[dict[str, Any]]:
+    """The pictures of a piece: where each is found, where the whole of it lies, and what of it is seen. With `guides`
+    also those that are only guides, which are shown faintly.
+    """
+    faint = [{**_view(pictured), "faint": True} for _, pictured in resolved.guiding] if guides else []
+    return faint + [_view(pictured) for _, pictured in resolved.pictures]
 
 
 def _view(pictured: Pictured) -> dict[str, Any]:

@@ -140,6 +140,7 @@ def piece_scene(piece: Piece, stuff: str, unit: Unit) -> dict[str, Any]:
         "size": size or ("nothing on it yet" if not piece.parts else "no material yet"),
         "bounds": [left, top, right, bottom],
         **_lines(piece),
+        "pictures": pictures_view(resolve(piece), guides=True),
         "bodies": len(bodies),
         "loose": _loose(resolved.outline),
         "ids": [part.id for part in piece.parts],

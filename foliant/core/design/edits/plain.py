@@ -7,6 +7,7 @@ from pydantic import Field
 from foliant.core.design.edits.adding import AddPart
 from foliant.core.design.edits.benches import CutFrom
 from foliant.core.design.edits.change import Change, ChangeParts
+from foliant.core.design.edits.cleaning import CleanParts
 from foliant.core.design.edits.clipboard import PasteParts
 from foliant.core.design.edits.combining import (
     CombineParts,
@@ -73,6 +74,7 @@ from foliant.core.design.edits.sheet import (
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.splitting import SplitPiece
 from foliant.core.design.edits.taking_in import TakeIn
+from foliant.core.design.edits.tracing import TracePictures
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 
 PlainEdit = Annotated[
@@ -108,6 +110,7 @@ PlainEdit = Annotated[
     | DuplicateParts
     | RemoveParts
     | MakePlain
+    | CleanParts
     | SplitWords
     | EditNodes
     | TreatParts
@@ -117,6 +120,7 @@ PlainEdit = Annotated[
     | MaskPictures
     | UnmaskPictures
     | EvenTones
+    | TracePictures
     | TakeApart
     | TurnFace
     | SplitPiece

@@ -11,6 +11,7 @@ from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, join
 from foliant.core.paths.data import path_data, path_from
+from foliant.core.paths.flatten import GRID
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import sized
 from foliant.core.remembering import remembered
@@ -60,17 +61,21 @@ class Outline(Shape):
         left, top, right, bottom = join(drawn).bounds
         x, y = (left + right) / 2, (top + bottom) / 2
         data = tuple(path_data(path.moved(-x, -y)) for path in drawn)
+        left, top, right, bottom = _box(data)
         size = {"width": round(right - left, 6), "height": round(bottom - top, 6)}
         return cls(name=name[:80], data=data, **size), (x, y)
 
     def paths(self) -> tuple[Path, ...]:
         left, top, right, bottom = _box(self.data)
-        across = self.width / (right - left) if right - left > _FLAT and self.width else 1.0
-        down = self.height / (bottom - top) if bottom - top > _FLAT and self.height else 1.0
+        wide, high = right - left, bottom - top
+        across = self.width / wide if wide > _FLAT and self.width else 1.0
+        down = self.height / high if high > _FLAT and self.height else 1.0
+        # Arcs stay arcs where nobody could measure that one side is larger than it should be.
+        if abs(across - down) * max(wide, high) < GRID:
+            down = across
         plain = _paths(self.data)
-        if abs(across - 1) < 1e-7 and abs(down - 1) < 1e-7:
+        if across == down and abs(across - 1) * max(wide, high) < GRID:
             return plain
-        down = across if abs(across - down) < 1e-7 * across else down
         return tuple(path.transformed((across, 0, 0, down, 0, 0)) for path in plain)
 
     @property

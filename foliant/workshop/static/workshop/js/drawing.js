@@ -51,14 +51,14 @@ export function pieceMarkup(drawing, material, look, at) {
 
 let clips = 0; // clips go by names, which are the document's
 
-// Pictures as they will be burnt; where one is gone, its empty frame.
+// Pictures as they will be burnt, faintly where they are only guides; where one is gone, its empty frame.
 export function picturesMarkup({ pictures = [] }, material, at = (address) => address) {
   return pictures
-    .map(({ href, box: [x, y, width, height], matrix, d }) => {
+    .map(({ href, box: [x, y, width, height], matrix, d, faint }) => {
       if (!href) return `<path class="picture-gone" d="${d}"/>`;
       clips += 1;
       const image = `<image href="${safe(at(`${href}&${material.burns}`))}" x="${x}" y="${y}" width="${width}" height="${height}" preserveAspectRatio="none" transform="matrix(${matrix.join(" ")})"/>`;
-      return `<clipPath id="clip-${clips}"><path d="${d}"/></clipPath><g clip-path="url(#clip-${clips})">${image}</g>`;
+      return `<clipPath id="clip-${clips}"><path d="${d}"/></clipPath><g clip-path="url(#clip-${clips})"${faint ? ' opacity="0.35"' : ""}>${image}</g>`;
     })
     .join("");
 }

@@ -5,6 +5,8 @@ export const named = (station) => [
     .filter((item) => item.shelf === "more")
     .map((item) => ({ group: "Put on", name: `Put on: ${item.title.toLowerCase()}`, run: () => station.put(item.kind) })),
   { group: "Put on", name: "Bring in a drawing, picture or design…", run: () => station.chooseFiles() },
+  { group: "Put on", name: "Clean up lines: doubles, gaps, specks, nodes…", run: () => station.open("clean") },
+  { group: "Put on", name: "Trace a picture…", needs: "parts", run: () => station.open("trace") },
   { group: "Many", name: "Show pictures only inside the others that are chosen, or the outline", needs: "parts", run: () => station.doParts("mask-pictures") },
   { group: "Choose", name: "Choose all of the same role", needs: "parts", run: () => station.chooseSame("role") },
   { group: "Choose", name: "Choose all of the same kind", needs: "parts", run: () => station.chooseSame("kind") },

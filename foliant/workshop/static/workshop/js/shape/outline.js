@@ -10,6 +10,7 @@ export const outline = ({ Alpine, project }) => ({
   limit: [], // the sentence of the thin limit
   shownFinding: -1,
   combining: { keeper: "", lapWith: "" },
+  faulty: "", // the lines of a fault that is pointed at, as path data
   neck: null, // where the piece is narrowest, while its letters are looked at
   outlining: null,
   outliningReady: false,

@@ -191,7 +191,8 @@ export class Outlining {
     const shown = findings[shownFinding];
     const { neck } = this.station;
     const ring = neck ? `<circle class="neck" cx="${neck[0]}" cy="${neck[1]}" r="${9 * this.station.view.scale}"><title>The narrowest neck</title></circle>` : "";
-    return ring + (thin?.spot ? `<path class="thin-place" d="${thin.spot}"/>` : "") + (shown?.spot ? `<path class="spot" d="${shown.spot}"/>` : "");
+    const faulty = this.station.faulty ? `<path class="faulty" d="${this.station.faulty}"/>` : "";
+    return ring + faulty + (thin?.spot ? `<path class="thin-place" d="${thin.spot}"/>` : "") + (shown?.spot ? `<path class="spot" d="${shown.spot}"/>` : "");
   }
   // The corners that can be pressed, the faces of a division, and what a combination would keep.
   marks(parts, scale) {

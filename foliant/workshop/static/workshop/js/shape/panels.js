@@ -21,7 +21,7 @@ export const panels = ({ Alpine, project, toasts }) => ({
     if (panel === "points") return this.openPoints();
     project.endTryOut();
     const wanted = this.opened === panel ? "" : panel;
-    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.makeRoom(), came: () => this.makeRoom(), letters: () => this.bringLetters() }[wanted];
+    const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.makeRoom(), came: () => this.makeRoom(), clean: () => this.bringClean(), trace: () => this.bringTrace(), letters: () => this.bringLetters() }[wanted];
     return wanted ? this.enter(panel, bring) : this.close();
   },
   async bringMotifs() {
@@ -34,6 +34,15 @@ export const panels = ({ Alpine, project, toasts }) => ({
     registerLettering(Alpine, this, project);
     this.bringLetters = () => this.makeRoom();
     return this.bringLetters();
+  },
+  async bringClean() {
+    const [{ registerCleaning }] = await Promise.all([import("./cleaning.js"), this.outliner()]);
+    registerCleaning(Alpine, this, project);
+    this.makeRoom();
+  },
+  async bringTrace() {
+    (await import("./tracing.js")).registerTracing(Alpine, this, project);
+    this.makeRoom();
   },
   // Go into a panel once it is there.
   enter(panel, bring) {
@@ -66,7 +75,7 @@ export const panels = ({ Alpine, project, toasts }) => ({
     if (this.view.fitted) this.fit();
   },
   endRoom() {
-    if (["letters", "findings", "came"].includes(this.opened)) return;
+    if (["letters", "findings", "came", "clean", "trace"].includes(this.opened)) return;
     this.aside = 0;
     if (this.view.fitted) this.fit();
   },

@@ -1,0 +1,71 @@
+"""Cleaning up lines that others drew."""
+
+from collections.abc import Iterable
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from foliant.core.cleaning import FAULTS, Found, cleaned, found_in
+from foliant.core.design.edits.command import PartsCommand, moved
+from foliant.core.design.model import Design, Part
+from foliant.core.design.placing import part_matrix, shape_paths
+from foliant.core.design.shapes import Drawn, Outline
+from foliant.core.design.shapes.shape import Shape
+from foliant.core.errors import Refused
+from foliant.core.paths import join
+from foliant.core.remembering import remembered
+
+
+class CleanParts(PartsCommand):
+    """Mend these faults, or all, of outlines that were brought in or drawn; what is left stays where it lies."""
+
+    do: Literal["clean-parts"]
+    faults: Annotated[tuple[str, ...], Field(max_length=20)] = tuple(FAULTS)
+
+    def apply(self, design: Design) -> Design:
+        parts = self.free(design)
+        for part in parts:
+            if not can_be_cleaned(part):
+                raise Refused(f"{part.shape.label()[:40]} is told by its values and is clean; make it plain first.")
+        changed = [clean for part in parts if (clean := _cleaned(part, self.faults)) is not part]
+        if not changed:
+            raise Refused("There is nothing to clean up.")
+        return self.replaced(design, changed, moved=True)
+
+    def says(self, design: Design) -> str:
+        return f"clean up {self.named(design)}"
+
+
+def can_be_cleaned(part: Part) -> bool:
+    """Whether a part is of lines as somebody drew them."""
+    return isinstance(part.shape, (Outline, Drawn))
+
+
+@remembered
+def faults_of(shape: Shape) -> dict[str, Found]:
+    """The faults of a shape by their keys, about its own origin."""
+    return found_in(shape_paths(shape))
+
+
+def counted(parts: Iterable[Part]) -> dict[str, int]:
+    """How many of each fault some parts have together, in the order in which they are mended."""
+    found = dict.fromkeys(FAULTS, 0)
+    for part in parts:
+        for key, one in faults_of(part.shape).items():
+            found[key] += one.count
+    return {key: count for key, count in found.items() if count}
+
+
+def _cleaned(part: Part, faults: tuple[str, ...]) -> Part:
+    paths, counts = cleaned(shape_paths(part.shape), faults)
+    if not counts:
+        return part
+    if isinstance(part.shape, Drawn):
+        whole = join(paths)
+        left, top, right, bottom = whole.bounds
+        x, y = (left + right) / 2, (top + bottom) / 2
+        shape: Shape = Drawn.of(whole.moved(-x, -y))
+    else:
+        shape, (x, y) = Outline.of(paths, part.shape.name if isinstance(part.shape, Outline) else "")
+    a, b, c, d, _, _ = part_matrix(part)
+    return moved(part.model_copy(update={"shape": shape}), a * x + c * y, b * x + d * y)

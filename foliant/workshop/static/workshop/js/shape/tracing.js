@@ -1,0 +1,59 @@
+// Tracing a picture: its shapes are shown over it while what is said of them changes.
+
+import { get } from "../api.js";
+import { act } from "../hands.js";
+
+export function registerTracing(Alpine, station, project) {
+  Alpine.data("tracePanel", () => ({
+    said: { what: "areas", dark: 50, tones: 1, speck: 0.6, smooth: 0.05, corner: 40, inverted: false, role: "", picture: "guides" },
+    about: "",
+
+    async init() {
+      this.part = station.chosenParts.find((part) => part.kind === "picture");
+      if (!this.part) return;
+      try {
+        const found = await get(`${project.address}/pieces/${station.piece}/tracing/${this.part.id}`);
+        this.said = { ...this.said, dark: found.dark };
+        this.about = found.about;
+        this.show();
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
+    get title() {
+      return this.part ? `Trace ${this.part.label}` : "Choose a picture first";
+    },
+    get edit() {
+      const { role, ...rest } = this.said;
+      const numbers = Object.fromEntries(["dark", "tones", "speck", "smooth", "corner"].map((name) => [name, Number(rest[name])]));
+      return { do: "trace-pictures", piece: station.piece, parts: [this.part.id], ...rest, ...numbers, ...(role ? { role } : {}) };
+    },
+    // Have it shown over the picture.
+    show() {
+      if (this.part) project.tryOut({ ...this.edit, picture: "guides" });
+    },
+    set(name, value) {
+      this.said = { ...this.said, [name]: value };
+      this.show();
+    },
+    typed(name, event) {
+      this.set(name, event.target.value);
+    },
+    turn(name, event) {
+      this.set(name, event.target.checked);
+    },
+    keep(event) {
+      this.said = { ...this.said, picture: event.target.checked ? "guides" : "goes" };
+    },
+    is(name, value) {
+      return this.said[name] === value;
+    },
+    take() {
+      return act(async () => {
+        const done = await station.adding(this.edit);
+        if (done.length) station.close();
+        return done.length ? done : null;
+      });
+    },
+  }));
+}
