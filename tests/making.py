@@ -9,6 +9,7 @@ from foliant.core.design import Design, Piece, apply, read_edit
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.lettering import Style, set_words
 from foliant.core.paths import Path, PathPen
+from foliant.core.paths.data import path_data, path_from
 from foliant.core.ticket import Job
 
 
@@ -63,3 +64,12 @@ def plan(design: Design, shop: Shop = SHIPPED) -> Job:
 def check_piece(design: Design, piece: Piece, shop: Shop = SHIPPED) -> tuple[Finding, ...]:
     """A piece's findings, in the shop that ships."""
     return checks.check_piece(design, piece, shop)
+
+
+def outlined(data: str, width: float = 38, height: float = 16, role: str = "engraves") -> dict[str, Any]:
+    """A part of an outline as it is brought in, its path data about the middle of its box."""
+    path = path_from(data)
+    left, top, right, bottom = path.bounds
+    about = path_data(path.moved(-(left + right) / 2, -(top + bottom) / 2))
+    shape = {"kind": "outline", "data": [about], "width": width, "height": height}
+    return {"id": "a1", "roles": [role], "x": 0, "y": 0, "shape": shape}

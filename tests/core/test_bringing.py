@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
 from foliant.core.checks import check
 from foliant.core.design import Design, apply, resolve
-from foliant.core.design.placing import whole_box
+from foliant.core.design.placing import part_bounds, whole_box
+from foliant.core.design.steps import next_steps
 from foliant.core.drawings import Drawing
 from foliant.core.drawings.svg import read_svg
 from foliant.core.errors import Refused
@@ -232,3 +233,31 @@ def test_the_command_line_says_what_a_drawing_holds_and_writes_a_design(tmp_path
     refused = foliant("bring", file, "--to", out)
     assert refused.returncode == 2
     assert "no drawing" in refused.stderr
+
+
+NAMES = ("M10 10h6v10h-6z", "M20 10h6v10h-6zM22 12h2v6h-2z", "M30 10h6v10h-6z", "M60 10h6v10h-6z", "M70 10h6v10h-6z")
+
+
+def test_outlines_that_stand_for_words_are_taken_apart_and_become_words_in_their_place() -> None:
+    plate = one_piece(put("rectangle", width=100, height=60, x=50, y=30))
+    letters = "".join(f'<path d="{data}" fill-rule="evenodd"/>' for data in NAMES)
+    design = taken(drawn(letters), plate)
+    (lettering,) = [part for part in design.pieces[0].parts if part.plays("engraves")]
+    step = next(step for step in next_steps(design.pieces[0], [lettering.id]) if "apart" in step.says)
+    assert step.says == "Take it apart into 5"
+    apart = edited(design, step.edit)
+    parts = sorted((part for part in apart.pieces[0].parts if part.plays("engraves")), key=lambda part: part.x)
+    assert [len(part.shape.paths()[0].starts) for part in parts] == [1, 2, 1, 1, 1]
+    before = [whole_box(part) for part in parts[:3]]
+    step = next(step for step in next_steps(apart.pieces[0], [part.id for part in parts[:3]]) if "Words" in step.says)
+    assert step.opens == "part new text"
+    named = edited(apart, {**step.edit, "text": "Ysolde"})
+    (words,) = [part for part in named.pieces[0].parts if part.shape.kind == "words"]
+    left, top, right, bottom = part_bounds(words)
+    assert words.roles == ("engraves",)
+    assert (left + right) / 2 == pytest.approx((before[0][0] + before[2][2]) / 2, abs=0.05)
+    assert (top + bottom) / 2 == pytest.approx((before[0][1] + before[2][3]) / 2, abs=0.05)
+    assert right - left <= before[2][2] - before[0][0] + 0.01
+    assert len(named.pieces[0].parts) == 4
+    with pytest.raises(Refused, match="nothing to take apart"):
+        edited(apart, {"do": "separate-parts", "piece": "p1", "parts": [parts[0].id]})

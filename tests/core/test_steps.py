@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 from foliant.core.cli import main
 from foliant.core.design import Design, resolve
 from foliant.core.design.edits.adding import KINDS
-from foliant.core.design.shapes import Composite
+from foliant.core.design.shapes import Composite, Drawn, Outline
 from foliant.core.design.steps import MOST, next_steps
 from foliant.core.formats.design_file import write_design
 from tests.making import edited, one_piece, put, tag
 
 HERE = {"piece": "p1"}
-ON_SHELF = sorted(kind for kind, shape in KINDS.items() if not issubclass(shape, Composite) and kind != "drawn")
+ON_SHELF = sorted(key for key, kind in KINDS.items() if not issubclass(kind, (Composite, Drawn, Outline)))
 
 
 def says(design: Design, *parts: str) -> list[str]:

@@ -6,9 +6,11 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.test_bringing import TAG
+from tests.core.test_tracing import motif
 from tests.drawings import svg
 from tests.journeys.acting import Maker, copied, free
 from tests.journeys.test_outline import new_project
+from tests.pictures import encoded
 
 pytestmark = pytest.mark.journey
 
@@ -62,3 +64,93 @@ def test_a_bought_drawing_is_looked_at_sized_given_its_roles_and_taken(page: Pag
     expect(panel.get_by_role("button", name="a new piece")).to_have_attribute("aria-pressed", "true")
     panel.get_by_role("button", name="Bring in", exact=True).click()
     expect(page.locator(".piece.open")).to_contain_text("moon gate")
+
+
+LETTERS = "".join(f'<path d="M{x} 10h6v10h-6z"/>' for x in (12, 20, 28, 52, 60, 68))
+SET = '<rect x="2" y="2" width="80" height="30" fill="none" stroke="red" stroke-width="0.1"/>' + LETTERS
+TWICE = (
+    '<path d="M10 10H60V40H10Z" fill="none" stroke="red" stroke-width="0.1"/>'
+    '<path d="M60 40H10V10H60Z" fill="none" stroke="red" stroke-width="0.1"/>'
+)
+
+
+def test_a_bought_set_of_two_names_is_brought_sized_and_renamed_in_twelve_actions(page: Page) -> None:
+    maker = Maker(page)
+    new_project(maker)
+    maker.actions = 0
+    choose(maker, ("names.svg", svg(SET)))
+    panel = page.get_by_role("region", name="What came in")
+    expect(panel.get_by_role("textbox", name="How wide it is")).to_have_value("80 mm")
+    maker.type("120", "Enter")
+    expect(panel).to_be_hidden()
+    parts = page.locator(".piece.open")
+    expect(parts).to_contain_text("120 × 45")
+    page.get_by_role("button", name="Take them apart into 7").click()
+    maker.actions += 1
+    expect(page.locator(".part")).to_have_count(7)
+    for name, first in (("Vega", 1), ("Ysolde", 1)):
+        rows = page.locator('[data-role="engraves"] .part', has_text="9 × 15")
+        rows.nth(0).click()
+        rows.nth(2).click(modifiers=["Shift"])
+        page.get_by_role("button", name="Words in their place").click()
+        maker.actions += 2 + first
+        maker.type(name, "Enter")
+        expect(parts).to_contain_text(name)
+    assert maker.actions <= 12
+
+
+def test_a_doubled_outline_is_brought_in_cleaned_and_sized(page: Page) -> None:
+    maker = Maker(page)
+    new_project(maker)
+    maker.actions = 0
+    choose(maker, ("frame.svg", svg(TWICE)))
+    panel = page.get_by_role("region", name="What came in")
+    expect(panel.get_by_role("textbox", name="How wide it is")).to_have_value("50 mm")
+    maker.type("75", "Enter")
+    expect(page.locator(".piece.open")).to_contain_text("75 × 45")
+    page.get_by_role("button", name="Clean up 1 doubled line").click()
+    maker.actions += 1
+    expect(page.get_by_role("button", name="Clean up 1 doubled line")).to_have_count(0)
+    assert maker.actions <= 7  # which leaves three for the words
+    page.get_by_role("button", name="Undo", exact=True).click()
+    page.locator(".part", has_text="75 × 45").click()
+
+    # Fault by fault, each shown where it is.
+    page.keyboard.press("Control+k")
+    page.keyboard.type("clean up lines")
+    page.keyboard.press("Enter")
+    cleaning = page.get_by_role("region", name="Clean up")
+    row = cleaning.locator(".clean-row")
+    expect(row).to_have_text(re.compile("1 doubled line"))
+    row.hover()
+    expect(page.locator(".faulty")).to_have_count(1)
+    row.get_by_role("button").click()
+    expect(cleaning).to_contain_text("Nothing to clean up")
+
+
+def test_a_picture_is_traced_with_what_is_traced_shown_over_it(page: Page) -> None:
+    maker = Maker(page)
+    new_project(maker)
+    maker.actions = 0
+    choose(maker, ("star.png", encoded(motif("star")[1])))
+    expect(page.get_by_role("textbox", name="The width")).to_be_focused()
+    maker.type("66", "Enter")
+    page.get_by_role("button", name="Trace it").click()
+    maker.actions += 1
+    expect(page.locator(".spec")).to_contain_text("59.9")
+    assert maker.actions <= 5
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.locator(".part", has_text="66 × 63.8")).to_be_visible()
+    page.locator(".part", has_text="star").click()
+    page.keyboard.press("Control+k")
+    page.keyboard.type("trace a picture")
+    page.keyboard.press("Enter")
+    tracing = page.get_by_role("region", name="Trace")
+    expect(page.locator(".traced")).to_have_count(1)
+    tracing.get_by_role("button", name="outer outline").click()
+    tracing.get_by_label("Smoothness").fill("0.2")
+    tracing.get_by_role("button", name="Trace it").click()
+    expect(tracing).to_be_hidden()
+    expect(page.locator('[data-role="adds"] .part')).to_have_count(1)
+    expect(page.locator('[data-role="guides"] .part')).to_have_count(1)
+    expect(page.locator(".traced")).to_have_count(0)

@@ -66,6 +66,7 @@ kinds = st.sampled_from(
         "words",
         "star",
         "drawn",
+        "outline",
         "motif",
         "slot",
         "lap",

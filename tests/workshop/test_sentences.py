@@ -8,7 +8,7 @@ from foliant.core.design import Design
 from foliant.core.design.edits.adding import KINDS
 from foliant.core.design.shapes import Composite, Drawn
 from foliant.workshop.presenters.scene import piece_scene
-from tests.making import edited, one_piece, put
+from tests.making import edited, one_piece, outlined, put
 
 HERE = {"piece": "p1"}
 
@@ -46,9 +46,12 @@ def test_every_kind_says_its_own_measures(kind: str, begins: str) -> None:
     assert says(plate(put(kind)), "a3").startswith(begins)
 
 
+BROUGHT = {"do": "take-in", "piece": "p1", "pieces": [[outlined("M0 0L30 0A8 8 0 0 1 30 16L0 16Z")]]}
+
+
 @pytest.mark.parametrize("kind", [kind for kind in KINDS if not issubclass(KINDS[kind], (Composite, Drawn))])
 def test_every_value_of_a_sentence_takes_back_what_it_shows(kind: str) -> None:
-    design = plate(put(kind))
+    design = plate(BROUGHT if kind == "outline" else put(kind))
     for bit in bits(design, "a3"):
         if bit.get("field") and bit["field"] != "role":
             again = edited(design, {"do": "change", "of": bit["of"], "values": {bit["field"]: bit["raw"]}})

@@ -16,6 +16,7 @@ from foliant.core.design.benches import alone
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits import apply, read_edit
 from foliant.core.design.edits.cleaning import counted
+from foliant.core.design.edits.reviving import pieces_of
 from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import frame_parts, part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
@@ -83,6 +84,16 @@ def _of_lines(piece: Piece, parts: list[Part]) -> Iterator[Step]:
     if counts:
         listed = ", ".join(FAULTS[key].said(count) for key, count in counts.items())
         yield Step(f"Clean up {listed}", _edit("clean-parts", piece, drawn))
+    if not drawn or len(drawn) < len(parts):
+        return
+    single = len(parts) == 1
+    count = sum(max(1, len(pieces_of(part))) for part in parts)
+    if count > len(parts):
+        it = "it" if single else "them"
+        yield Step(f"Take {it} apart into {count:,}", _edit("separate-parts", piece, parts))
+    if not any(part.plays("adds") for part in parts):
+        edit = _edit("replace-with-words", piece, parts, text="Words")
+        yield Step("Words in its place" if single else "Words in their place", edit, "part new text")
 
 
 def _of_plate(piece: Piece, part: Part) -> Iterator[Step]:

@@ -29,7 +29,7 @@ def fitted(path: Path, within: float, corner: float = _CORNER) -> Path:
 def _fitted(one: Path, within: float, corner: float) -> Path:
     flat = flatten(one, within / 4)
     points = np.concatenate([flat.points, flat.ends[-1:]])
-    return through(_dense(points, 4 * within), bool(one.closed[0]), within, corner)
+    return through(_dense(points, 2 * within), bool(one.closed[0]), within, corner)
 
 
 def _dense(points: Floats, apart: float) -> Floats:
@@ -79,7 +79,8 @@ def _corners(points: Floats, closed: bool, within: float, corner: float) -> NDAr
     order = np.argsort(cosine)
     along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
     for at in order[sharp[order]].tolist():
-        if all(abs(along[at] - along[other]) > 4 * within for other in found):
+        away = np.abs(along[at] - along[found])
+        if (np.minimum(away, along[-1] - away if closed else away) > 4 * within).all():
             found.append(at)
     return np.sort(np.array(found, np.int64))
 

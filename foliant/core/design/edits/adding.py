@@ -16,7 +16,7 @@ from foliant.core.design.names import Identifier
 from foliant.core.design.placing import frame_parts, whole_box
 from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import SHAPES, Composite, Drawn, Picture, Words
+from foliant.core.design.shapes import SHAPES, Composite, Drawn, Outline, Picture, Words
 from foliant.core.design.shapes.shape import Shape
 from foliant.core.errors import Refused
 from foliant.core.paths import join
@@ -56,6 +56,8 @@ class AddPart(Command):
             raise Refused(f"There is no “{self.kind[:40]}” on the shelf; it holds {', '.join(KINDS)}.")
         if issubclass(KINDS[self.kind], Composite):
             raise Refused(f"{KINDS[self.kind].title} is made from other parts: choose them first.")
+        if issubclass(KINDS[self.kind], Outline):
+            raise Refused("An outline comes from a drawing or a picture: bring one in, or trace one.")
         part = self._drawn(design) if self.kind == "drawn" else self._placed(piece, design)
         check_room(piece, part, design.unit)
         there = bool(frame_parts(piece))

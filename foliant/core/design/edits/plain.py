@@ -47,6 +47,7 @@ from foliant.core.design.edits.pieces import AddPieces
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
 from foliant.core.design.edits.repeating import CornerParts, EndRepeat, LetGo, RepeatParts
+from foliant.core.design.edits.reviving import ReplaceWithWords, SeparateParts
 from foliant.core.design.edits.roster import (
     AddColumn,
     PutCells,
@@ -111,6 +112,8 @@ PlainEdit = Annotated[
     | RemoveParts
     | MakePlain
     | CleanParts
+    | SeparateParts
+    | ReplaceWithWords
     | SplitWords
     | EditNodes
     | TreatParts

@@ -71,6 +71,8 @@ export function registerCame(Alpine, station, project) {
         this.said = { factor: view.factor, width: "", into: view.into, told: this.said.told, roles: Object.fromEntries(view.groups.map((group) => [group.key, group.role])) };
         if (again) this.said.told = Object.fromEntries(view.groups.filter((group) => group.said).map((group) => [group.key, group.told]));
         if (view.words.length) this.said.roles[WORDS] = view.wordsRole;
+        await Alpine.nextTick();
+        if (document.activeElement === this.$refs.wide) this.$refs.wide.select(); // the next key types another
       } catch (problem) {
         this.typed = this.view?.width ?? "";
         project.complain(problem);

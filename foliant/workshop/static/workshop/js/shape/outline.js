@@ -11,6 +11,7 @@ export const outline = ({ Alpine, project }) => ({
   shownFinding: -1,
   combining: { keeper: "", lapWith: "" },
   faulty: "", // the lines of a fault that is pointed at, as path data
+  traced: "", // what is being traced, as markup
   neck: null, // where the piece is narrowest, while its letters are looked at
   outlining: null,
   outliningReady: false,

@@ -34,6 +34,7 @@ export const picture = ({ project }) => ({
     // What is dragged follows the pointer at once; the rest of the piece follows when the server has answered.
     const parts = (drag?.kind === "move" ? saved : scene).parts.filter((part) => chosen.has(part.id));
     const out = [];
+    if (this.traced) out.push(this.traced);
     if (this.outlining && !drag && !project.preview[this.piece]) out.push(this.outlining.ground());
     if (scene.outline && !drag) out.push(marks.pieceDimensions(scene.bounds, unit, scale));
     if (this.tool === "pen") return out.join("") + marks.penMarkup(this.pen, scale);

@@ -9,6 +9,13 @@ export function registerTracing(Alpine, station, project) {
     about: "",
 
     async init() {
+      // What is tried out lies over the picture in a colour of its own.
+      Alpine.effect(() => {
+        const known = new Set(project.scenes[station.piece]?.ids);
+        const fresh = project.preview[station.piece]?.parts.filter((part) => !known.has(part.id)) ?? [];
+        station.traced = fresh.map((part) => `<path class="traced" d="${part.d}" transform="matrix(${part.matrix.join(" ")})"/>`).join("");
+        station.draw();
+      });
       this.part = station.chosenParts.find((part) => part.kind === "picture");
       if (!this.part) return;
       try {
@@ -19,6 +26,9 @@ export function registerTracing(Alpine, station, project) {
       } catch (problem) {
         project.complain(problem);
       }
+    },
+    destroy() {
+      station.traced = "";
     },
     get title() {
       return this.part ? `Trace ${this.part.label}` : "Choose a picture first";
