@@ -8,6 +8,8 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from foliant.workshop.demo_picture import moon_over_the_dome
+from tests.core.test_tracing import motif
+from tests.pictures import encoded
 from tests.stack import chromium, enter, running_stack
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -52,12 +54,7 @@ def shape_station(page: Page, address: str) -> None:
 
 
 def outlines(page: Page, address: str) -> None:
-    """A surround, and what the checks say with their fixes."""
-    page.get_by_role("link", name="First Light topper").first.click()
-    page.locator(".part", has_text="Surround of").click()
-    expect(page.locator(".over-facts")).to_contain_text("each")
-    shot(page, "shape-surround")
-    page.goto(address)
+    """What the checks say, with their fixes."""
     page.get_by_role("link", name="Open-night tags").first.click()
     page.locator(".piece-head", has_text="Orbit ring").click()
     page.locator(".part", has_text="FIRST LIGHT").click()
@@ -121,6 +118,47 @@ def photograph(page: Page, address: str) -> None:
     page.goto(address)
 
 
+MOON_GATE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="64mm" viewBox="0 0 100 64">
+<g id="plate" fill="none" stroke="#d02020" stroke-width="0.1"><path d="M4 60V30A46 28 0 0 1 96 30V60Z"/>
+<circle cx="50" cy="9" r="2.5"/></g>
+<path d="M44 30a12 12 0 1 0 14 14a10 10 0 0 1-14-14z"/><circle cx="66" cy="27" r="2"/>
+<circle cx="30" cy="34" r="1.4"/><g id="fold" stroke="#2060d0" stroke-width="0.1" fill="none"><path d="M10 52H90"/></g>
+<text x="50" y="58.4" font-family="Playfair Display" font-weight="bold" font-size="5.4"
+text-anchor="middle">Moon gate</text></svg>"""
+
+
+def brought_in(page: Page, address: str) -> None:
+    """A drawing as it is looked at before it is taken, and beside it a picture as it is traced."""
+    page.goto(address)
+    page.get_by_role("button", name="An empty piece").click()
+    bring(page, "moon_gate.svg", MOON_GATE)
+    expect(page.get_by_role("region", name="What came in")).to_contain_text("Moon gate")
+    left = _clip(page, "#panel-came")
+    page.get_by_role("button", name="Leave it").click()
+    bring(page, "rocket.png", encoded(motif("rocket")[1]))
+    page.keyboard.type("66")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("trace a picture")
+    page.keyboard.press("Enter")
+    expect(page.locator(".traced")).to_have_count(1)
+    beside(left, _clip(page, ".canvas"), "bringing-in")
+    page.goto(address)
+
+
+def bring(page: Page, name: str, data: bytes) -> None:
+    """Bring in a file."""
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Bring in…").click()
+    chooser.value.set_files({"name": name, "mimeType": "", "buffer": data})
+    page.wait_for_timeout(3000)
+
+
+def _clip(page: Page, part: str) -> Image.Image:
+    page.wait_for_timeout(800)
+    return Image.open(io.BytesIO(page.locator(part).screenshot())).convert("RGB")
+
+
 def magnified(page: Page, address: str) -> None:
     """What a rehearsal shows of a corner: a cut beside its line, and the way of the pivot of a blade."""
     page.goto(address)
@@ -168,6 +206,7 @@ def main() -> None:
         shape_station(page, stack.address)
         outlines(page, stack.address)
         photograph(page, stack.address)
+        brought_in(page, stack.address)
         magnified(page, stack.address)
         page.get_by_role("link", name="Open-night tags").first.click()
         page.get_by_role("button", name="ORRIN 7.5").click()
