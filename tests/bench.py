@@ -16,8 +16,12 @@ import numpy as np
 import shapely
 from playwright.sync_api import Page, expect
 
+from foliant.core.cleaning import cleaned
+from foliant.core.drawings.intake import take_drawing
 from foliant.core.formats import write_gcode
+from foliant.core.motifs import MOTIFS
 from foliant.core.paths import Path, combine, join, offset
+from foliant.core.paths.data import path_from
 from foliant.core.paths.flatten import flatten
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.thin import thin_places
@@ -26,6 +30,8 @@ from foliant.core.seeing import dots_of
 from foliant.core.ticket.job import Job
 from foliant.core.works.picture import TONES
 from tests import frames, growth, packs
+from tests.core.test_tracing import traced_motif
+from tests.drawings import ICONS, icons, overlap, svg
 from tests.making import edited, glyphs, one_piece, plan, put
 from tests.pictures import kept, waves
 from tests.stack import chromium, enter, running_stack
@@ -243,6 +249,36 @@ def pictures() -> None:
         row(f"picture of 100 × 75 mm, {tone}", f"{taken * 1e3:.0f} ms", f"mean off {far:.2%}", "", "2 s, 1 %", good)
 
 
+def brought() -> None:
+    """Files of others: icons against a renderer, ten thousand paths, five thousand doubled lines, motifs traced."""
+    for package in ICONS:
+        found = icons(package)
+        side = 16 if package.startswith("bootstrap") else 24
+        shares = [overlap(found[name], side, 40 * side) for name in sorted(found)[::10]]
+        met = float(np.mean(np.array(shares) >= 0.995))
+        row(f"{len(shares)} icons of {package}", f"{met:.1%}", "0.995 overlap", "", "99 %", met >= 0.99)
+    curve = "".join(f"C{1 + i} {i % 3} {2 + i} {3 - i % 2} {2 * i % 7} {i % 5}" for i in range(10))
+    paths = "".join(
+        f'<path transform="translate({i % 100 * 10} {i // 100 * 10})" fill="none" stroke="red" d="M0 0{curve}z"/>'
+        for i in range(10_000)
+    )
+    content = svg(paths, 'viewBox="0 0 1000 1000"')
+    taken = timed(lambda: take_drawing(content), 1)
+    row("a file of 10,000 paths", f"{taken:.1f} s", f"{len(content) / 1e6:.1f} MB", "", "8 s", taken < 8)
+    dice = random.Random(3)
+    lines = []
+    for _ in range(5000):
+        x, y, dx, dy = (round(dice.random() * most, 3) for most in (300, 300, 9, 9))
+        a, b = f"{x} {y}", f"{x + dx:.3f} {y + dy:.3f}"
+        lines += [path_from(f"M{a}L{b}"), path_from(f"M{b}L{a}")]
+    taken = timed(lambda: cleaned(tuple(lines)), 1)
+    row("clean-up of 5,000 doubled lines", f"{taken:.1f} s", "", "", "3 s", taken < 3)
+    away, nodes = zip(*(traced_motif(key) for key in list(MOTIFS)[::30]), strict=True)
+    median, worst = np.median(away), max(nodes)
+    says = f"{np.mean(np.array(away) < 0.15):.0%} in 0.15"
+    row(f"{len(away)} motifs traced at 300 px", f"{median:.2f} mm", says, f"{worst:.1f} x", "0.15 mm, 2 x", worst <= 2)
+
+
 CHOOSER = """async () => {
   const begun = performance.now();
   document.querySelector('.spec .value[data-field="font"]').click();
@@ -431,6 +467,7 @@ if __name__ == "__main__":
     offset_and_thin_places()
     gcode_of_many_moves()
     pictures()
+    brought()
     growth.letters_of_three_fonts(row, as_polygons)
     growth.offsets_that_grow(row, script_glyphs)
     growth.edits_that_follow(row)

@@ -1,6 +1,7 @@
 """Bringing in: groups with what each is for, sizes, words that live, and what becomes of a drawing."""
 
 import json
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,8 @@ from foliant.core.design import Design, apply, resolve
 from foliant.core.design.placing import part_bounds, whole_box
 from foliant.core.design.steps import next_steps
 from foliant.core.drawings import Drawing
+from foliant.core.drawings.dxf import read_dxf
+from foliant.core.drawings.pdf import read_pdf
 from foliant.core.drawings.svg import read_svg
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS, write_design
@@ -202,19 +205,26 @@ def test_an_outline_that_cannot_be_drawn_is_a_sentence(data: list[str]) -> None:
         read_design_file(json.dumps(design).encode())
 
 
-def test_our_own_drawing_comes_back_as_it_was() -> None:
+@pytest.mark.parametrize(("ending", "read"), [("svg", read_svg), ("dxf", read_dxf), ("pdf", read_pdf)])
+@pytest.mark.parametrize("face", ["up", "down"])
+def test_our_own_drawings_come_back_as_they_were(ending: str, read: Callable[[bytes], Drawing], face: str) -> None:
     plate = one_piece(
         put("rectangle", width=72, height=30, x=36, y=15, corner=6, corners="rounded"),
         put("circle", diameter=7.123, x=8, y=15, role="cuts"),
-        put("words", text="Orrin", x=40, y=15),
+        put("heart", x=62, y=15, width=9, height=8, role="cuts"),
+        put("line", x=36, y=27, length=30),
+        put("words", text="Orrin", x=36, y=15, cap_height=6),
     )
-    job = plan(plate)
-    drawing = read_svg(WRITERS["svg"].write(job))
+    plate = edited(plate, {"do": "change", "of": "ticket", "values": {"face": face}})
+    drawing = read(WRITERS[ending].write(plan(plate)))
     design = taken(drawing)
-    ours, theirs = (resolve(one.pieces[0]).outline for one in (plate, design))
-    assert theirs.path.area == pytest.approx(ours.path.area, rel=1e-4)
-    assert resolve(design.pieces[0]).bounds == pytest.approx(resolve(plate.pieces[0]).bounds, abs=0.005)
-    assert (theirs.path.kinds == ARC).sum() == (ours.path.kinds == ARC).sum()
+    ours, theirs = (resolve(one.pieces[0]) for one in (plate, design))
+    assert theirs.outline.path.area == pytest.approx(ours.outline.path.area, rel=1e-4)
+    assert theirs.engraved.path.area == pytest.approx(ours.engraved.path.area, rel=1e-4)
+    assert theirs.scored.length == pytest.approx(30, abs=1e-3)
+    assert theirs.bounds == pytest.approx(ours.bounds, abs=0.005)
+    arcs = [(one.outline.path.kinds == ARC).sum() for one in (ours, theirs)]
+    assert ending == "pdf" or arcs[1] == arcs[0] >= 6
 
 
 def test_the_command_line_says_what_a_drawing_holds_and_writes_a_design(tmp_path: Path) -> None:

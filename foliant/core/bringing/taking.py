@@ -113,5 +113,5 @@ def _by_body(parts: Sequence[Part], bodies: Sequence[shapely.Polygon]) -> list[l
 
 
 def _inside(path: Path, part: Part) -> shapely.Point:
-    first = path.points[0, 0]
-    return shapely.Point(part.x + first[0], part.y + first[1])
+    x, y = path.points[0, 0] if len(path) else (0.0, 0.0)
+    return shapely.Point(part.x + x, part.y + y)

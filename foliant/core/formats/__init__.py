@@ -10,8 +10,10 @@ from foliant.core.design import Design
 from foliant.core.equipment import Shop
 from foliant.core.formats.bundle import write_bundle
 from foliant.core.formats.design_file import write_design
+from foliant.core.formats.dxf import write_dxf
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.formats.hpgl import write_hpgl
+from foliant.core.formats.pdf import write_pdf
 from foliant.core.formats.svg import write_svg
 from foliant.core.ticket import Job, plan
 from foliant.core.ticket.only import only
@@ -31,6 +33,8 @@ BUNDLE_ENDING = "zip"
 
 WRITERS: dict[str, Writer] = {
     "svg": Writer("SVG drawing, true size", "image/svg+xml", lambda job: write_svg(job).encode()),
+    "dxf": Writer("DXF drawing, true size", "image/vnd.dxf", lambda job: write_dxf(job).encode()),
+    "pdf": Writer("PDF drawing, true size", "application/pdf", write_pdf),
     "gcode": Writer("G-code for the machine", "text/plain; charset=utf-8", lambda job: write_gcode(job).encode()),
     "plt": Writer("HPGL for cutters and plotters", "application/vnd.hp-hpgl", lambda job: write_hpgl(job).encode()),
     DESIGN_ENDING: Writer("Foliant design file", "application/json", lambda job: write_design(job.design).encode()),

@@ -13,7 +13,7 @@ from foliant.core.paths import Path, join
 from foliant.core.paths.data import path_data, path_from
 from foliant.core.paths.flatten import GRID
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import sized
+from foliant.core.quantities import build, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
@@ -56,14 +56,14 @@ class Outline(Shape):
 
     @classmethod
     def of(cls, paths: Iterable[Path], name: str = "") -> "tuple[Outline, tuple[float, float]]":
-        """Paths as an outline, and the middle of their box."""
+        """Paths as an outline, and the middle of their box; raises `Refused` where it is too large or nothing."""
         drawn = [path for path in paths if len(path)]
         left, top, right, bottom = join(drawn).bounds
         x, y = (left + right) / 2, (top + bottom) / 2
         data = tuple(path_data(path.moved(-x, -y)) for path in drawn)
         left, top, right, bottom = _box(data)
         size = {"width": round(right - left, 6), "height": round(bottom - top, 6)}
-        return cls(name=name[:80], data=data, **size), (x, y)
+        return build(cls, {"name": name[:80], "data": data, **size}), (x, y)
 
     def paths(self) -> tuple[Path, ...]:
         left, top, right, bottom = _box(self.data)

@@ -2,7 +2,8 @@
 
 import re
 from collections.abc import Iterator
-from dataclasses import replace
+from copy import copy
+from dataclasses import dataclass, replace
 from typing import Literal, cast
 from xml.etree.ElementTree import Element
 
@@ -17,10 +18,11 @@ from foliant.core.drawings.svg.style import FIRST, Style, Styles, colour_of
 from foliant.core.drawings.svg.tree import local, reference, tree_of
 from foliant.core.drawings.svg.words import words_of
 from foliant.core.errors import Refused
-from foliant.core.paths import Affine, Caps, Joins, Path, Region, combine, intersect, join
+from foliant.core.paths import NOTHING, Affine, Caps, Joins, Path, Region, combine, intersect, join
 from foliant.core.paths.dashing import dashed
 from foliant.core.paths.joints import within
 from foliant.core.paths.path import is_similarity
+from foliant.core.paths.pens import Point
 from foliant.core.paths.shapes import circle
 
 MOST_ELEMENTS = 60_000
@@ -30,7 +32,7 @@ _THINNEST_AREA = 0.2
 """A line as wide as that, mm, which is clipped becomes the area that is left of it."""
 
 _SILENT = {"defs", "symbol", "title", "desc", "metadata", "style", "view", "clipPath", "mask", "marker", "pattern"}
-_SILENT |= {"linearGradient", "radialGradient", "filter", "cursor", "font", "font-face", "namedview"}
+_SILENT |= {"linearGradient", "radialGradient", "filter", "cursor", "font", "font-face"}
 _UNREAD = {
     "script": "scripts",
     "foreignObject": "pieces of other formats",
@@ -52,6 +54,24 @@ def read_svg(data: bytes) -> Drawing:
     return _Reader(tree_of(data)).drawing()
 
 
+@dataclass(frozen=True)
+class _Here:
+    """What holds at a place of the tree: the map to the page, the style above, the layer, what may be seen, what
+    percentages are of, and the ids of what is being used.
+    """
+
+    matrix: Affine
+    style: Style
+    port: Port
+    layer: str = ""
+    clip: Region | None = None
+    uses: tuple[str, ...] = ()
+
+    def under(self, matrix: Affine) -> "_Here":
+        """The same under one more map."""
+        return replace(self, matrix=_under(self.matrix, matrix))
+
+
 class _Reader:
     def __init__(self, root: Element) -> None:
         self.root = root
@@ -64,41 +84,33 @@ class _Reader:
         self._clips: dict[tuple[str, Affine], Region] = {}
 
     def drawing(self) -> Drawing:
-        box = numbers(self.root.get("viewBox"))
-        box = box if len(box) == 4 and box[2] > 0 and box[3] > 0 else []
+        """All that the file draws."""
+        box = _box(self.root)
+        width, height, unit = self._size(box)
+        port = (box[2], box[3]) if box else (width, height)
+        inner = view_transform(box, width, height, self.root.get("preserveAspectRatio")) if box else _SAME
+        style = self.styles.of(self.root, FIRST)
+        if style.get("display") != "none":
+            self._children(self.root, _Here(_under(_TO_MM, inner), style, port))
+        meanings = () if unit else tuple((says, CSS_INCH / inch) for says, inch in _MEANINGS)
+        return Drawing(tuple(self.items), tuple(self.texts), unit, meanings, self.notes.told())
+
+    def _size(self, box: list[float]) -> tuple[float, float, str]:
+        """The width and the height of the page in user units, and the unit that the file says; raises `Refused`."""
         said = [self.root.get(name) for name in ("width", "height")]
         units = [unit_of(text) for text in said]
         natural = (box[2], box[3]) if box else (300.0, 150.0)
         width, height = (length(text, side, side) for text, side in zip(said, natural, strict=True))
-        if units[0] == "%" or said[0] is None:
-            width = natural[0] * (height / natural[1] if said[1] and units[1] != "%" else 1.0)
-        if units[1] == "%" or said[1] is None:
+        known = [text is not None and unit != "%" for text, unit in zip(said, units, strict=True)]
+        if not known[0]:
+            width = natural[0] * (height / natural[1] if known[1] else 1.0)
+        if not known[1]:
             height = natural[1] * width / natural[0]
         if width <= 0 or height <= 0:
             raise Refused("This drawing says that it has no size, so nothing of it can be seen.")
-        unit = next((one for one in units if one in UNITS and one not in ("", "px")), "")
-        scale = MM / CSS_INCH
-        port = (box[2], box[3]) if box else (width, height)
-        inner = view_transform(box, width, height, self.root.get("preserveAspectRatio")) if box else _SAME
-        matrix = _under(_SAME, (scale, 0.0, 0.0, scale, 0.0, 0.0), inner)
-        self.scale = scale
-        style = self.styles.of(self.root, FIRST)
-        if style.get("display") != "none":
-            for child in self.root:
-                self._walk(child, matrix, style, "", None, port, ())
-        meanings = () if unit else tuple((says, CSS_INCH / inch) for says, inch in _MEANINGS)
-        return Drawing(tuple(self.items), tuple(self.texts), unit, meanings, self.notes.told())
+        return width, height, next((one for one in units if one in UNITS and one not in ("", "px")), "")
 
-    def _walk(
-        self,
-        element: Element,
-        matrix: Affine,
-        above: Style,
-        layer: str,
-        clip: Region | None,
-        port: Port,
-        uses: tuple[str, ...],
-    ) -> None:
+    def _walk(self, element: Element, here: _Here) -> None:
         name = local(element)
         if not name or name in _SILENT:
             return
@@ -108,119 +120,100 @@ class _Reader:
         if name in _UNREAD:
             self.notes.add(_UNREAD[name])
             return
-        style = self.styles.of(element, above)
+        style = self.styles.of(element, here.style)
         if style.get("display") == "none" or _is_nought(style.get("opacity")):
             self.notes.add("hidden things")
             return
-        matrix = _under(matrix, transform_of(style.get("transform")))
-        if abs(matrix[0] * matrix[3] - matrix[1] * matrix[2]) < 1e-18:
-            return  # squashed to nothing
+        here = replace(here, style=style).under(transform_of(style.get("transform")))
+        if scale_of(here.matrix) < _SQUASHED:
+            return
         for what in ("mask", "filter"):
             if style.get(what, "none") != "none":
                 self.notes.add(f"{what}s")
-        if name in ("g", "a", "svg", "switch"):
-            layer = _layer(element) or layer
-        if (clip_path := style.get("clip-path", "none")) != "none":
-            clip = self._clipped(clip_path, element, matrix, style, clip, port)
-            if not clip or not len(clip.path):
+        if name in _HOLDERS:
+            here = replace(here, layer=_layer(element) or here.layer)
+        if style.get("clip-path", "none") != "none":
+            here = replace(here, clip=self._clipped(element, here))
+            if here.clip is not _EVERYWHERE and not (here.clip and len(here.clip.path)):
                 return
+        self._draw(name, element, here)
+
+    def _draw(self, name: str, element: Element, here: _Here) -> None:
         match name:
             case "g" | "a":
-                self._children(element, matrix, style, layer, clip, port, uses)
+                self._children(element, here)
             case "switch":
-                for child in element:
-                    if local(child) and not child.get("systemLanguage", "en").startswith("x"):
-                        self._walk(child, matrix, style, layer, clip, port, uses)
-                        break
+                first = next((child for child in element if local(child)), None)
+                if first is not None:
+                    self._walk(first, here)
             case "svg":
-                self._nested(element, matrix, style, layer, clip, port, uses, None)
+                self._nested(element, here, None)
             case "use":
-                self._used(element, matrix, style, layer, clip, port, uses)
+                self._used(element, here)
             case "text":
-                if style.get("visibility", "visible") == "visible":
-                    self.texts += words_of(element, style, self.styles, matrix, layer, port, self.notes)
+                if here.style.get("visibility", "visible") == "visible":
+                    lines = words_of(element, here.style, self.styles, here.matrix, here.layer, here.port, self.notes)
+                    self.texts += lines
             case _:
-                self._shape(name, element, matrix, style, layer, clip, port)
+                self._shape(name, element, here)
 
-    def _children(self, element: Element, *rest: object) -> None:
+    def _children(self, element: Element, here: _Here) -> None:
         for child in element:
-            self._walk(child, *rest)  # type: ignore[arg-type]
+            self._walk(child, here)
 
-    def _nested(
-        self,
-        element: Element,
-        matrix: Affine,
-        style: Style,
-        layer: str,
-        clip: Region | None,
-        port: Port,
-        uses: tuple[str, ...],
-        asked: Element | None,
-    ) -> None:
+    def _nested(self, element: Element, here: _Here, asked: Element | None) -> None:
         """What is drawn in a port of its own: a nested drawing, or a symbol as it is asked for."""
 
         def said(key: str) -> str | None:
             return (asked.get(key) if asked is not None else None) or element.get(key)
 
-        width, height = length(said("width"), port[0], port[0]), length(said("height"), port[1], port[1])
-        if local(element) == "svg" and asked is None:
-            x, y = length(element.get("x"), port[0]), length(element.get("y"), port[1])
-            matrix = _under(matrix, (1.0, 0.0, 0.0, 1.0, x, y))
-        box = numbers(element.get("viewBox"))
-        if len(box) == 4 and box[2] > 0 and box[3] > 0:
+        width, height = (
+            length(said(key), side, side) for key, side in zip(("width", "height"), here.port, strict=True)
+        )
+        if asked is None:
+            here = here.under(_moved(element, here.port))
+        box = _box(element)
+        if box:
             if width <= 0 or height <= 0:
                 return
-            matrix = _under(matrix, view_transform(box, width, height, element.get("preserveAspectRatio")))
+            here = here.under(view_transform(box, width, height, element.get("preserveAspectRatio")))
             width, height = box[2], box[3]
-        self._children(element, matrix, style, layer, clip, (width, height), uses)
+        self._children(element, replace(here, port=(width, height)))
 
-    def _used(
-        self,
-        element: Element,
-        matrix: Affine,
-        style: Style,
-        layer: str,
-        clip: Region | None,
-        port: Port,
-        uses: tuple[str, ...],
-    ) -> None:
+    def _used(self, element: Element, here: _Here) -> None:
         key = reference(element)
         target = self.ids.get(key)
         if target is None:
             self.notes.add("uses of what is not in the file")
             return
-        if key in uses or len(uses) >= _DEEPEST_USE:
+        if key in here.uses or len(here.uses) >= _DEEPEST_USE:
             self.notes.add("things that are made of themselves")
             return
-        x, y = length(element.get("x"), port[0]), length(element.get("y"), port[1])
-        matrix = _under(matrix, (1.0, 0.0, 0.0, 1.0, x, y))
-        if local(target) in ("symbol", "svg"):
-            own = self.styles.of(target, style)
-            inner = _under(matrix, transform_of(own.get("transform")))
-            self._nested(target, inner, own, layer, clip, port, (*uses, key), element)
-        else:
-            self._walk(target, matrix, style, layer, clip, port, (*uses, key))
+        here = replace(here.under(_moved(element, here.port)), uses=(*here.uses, key))
+        if local(target) not in ("symbol", "svg"):
+            self._walk(target, here)
+            return
+        own = self.styles.of(target, here.style)
+        self._nested(target, replace(here, style=own).under(transform_of(own.get("transform"))), element)
 
-    def _shape(
-        self, name: str, element: Element, matrix: Affine, style: Style, layer: str, clip: Region | None, port: Port
-    ) -> None:
-        read = self._path(name, element, port)
+    def _shape(self, name: str, element: Element, here: _Here) -> None:
+        read = self._path(name, element, here.port)
         if read is None:
             self.notes.add(f"“{name[:30]}” elements")
             return
         path, dots = read
+        style = here.style
         if style.get("visibility", "visible") != "visible":
             self.notes.add("hidden things")
             return
         fill, stroke = self._paint("fill", style), self._paint("stroke", style)
         if any(style.get(marker, "none") != "none" for marker in _MARKERS):
             self.notes.add("arrow heads and other markers")
-        wide = length(style.get("stroke-width"), port[0], 1.0)
+        wide = length(style.get("stroke-width"), here.port[0], 1.0)
         if wide <= 0:
             stroke = ""
         ends = _ENDS.get(style.get("stroke-linecap", ""), "flat")
         joins = _JOINS.get(style.get("stroke-linejoin", ""), "sharp")
-        odd = style.get("fill-rule") == "evenodd"
         left, top, right, bottom = path.bounds
         if min(right - left, bottom - top) <= 0:
             fill = ""  # a straight line bounds nothing
@@ -228,15 +221,16 @@ class _Reader:
             if len(path):
                 self.notes.add("things without colour")
             return
-        own = Item(path, fill if len(path) else "", odd, stroke, wide, ends, joins, layer)
-        found = [own] if len(path) else []
+        odd = style.get("fill-rule") == "evenodd"
+        found = [Item(path, fill, odd, stroke, wide, ends, joins, here.layer)] if len(path) else []
         if stroke and ends == "round":
-            found += [Item(circle(wide).moved(*dot), stroke, layer=layer) for dot in dots]
+            found += [Item(circle(wide).moved(*dot), stroke, layer=here.layer) for dot in dots]
         for item in found:
-            for drawn in _mapped(item, matrix, style, port):
-                self._keep(drawn, clip)
+            for drawn in _mapped(item, here.matrix, style, here.port):
+                self._keep(drawn, here.clip)
 
-    def _path(self, name: str, element: Element, port: Port) -> tuple[Path, list[tuple[float, float]]] | None:
+    def _path(self, name: str, element: Element, port: Port) -> tuple[Path, list[Point]] | None:
+        """A shape, and the places of its contours of no length; None for what is no shape."""
         if name != "path":
             return basic(name, element, port)
         path, dots, whole = from_data(element.get("d") or "")
@@ -273,38 +267,35 @@ class _Reader:
             paint = self.ids.get(reference(paint), paint)
         return ""
 
-    def _clipped(
-        self, value: str, element: Element, matrix: Affine, style: Style, clip: Region | None, port: Port
-    ) -> Region | None:
+    def _clipped(self, element: Element, here: _Here) -> Region | None:
         """What may be seen of an element and all in it."""
-        found = _ADDRESS.match(value)
+        found = _ADDRESS.match(here.style.get("clip-path", ""))
         target = self.ids.get(found.group(1)) if found else None
         if target is None or local(target) != "clipPath" or not found:
             self.notes.add("ways of clipping")
-            return clip or _EVERYWHERE
+            return here.clip or _EVERYWHERE
         if target.get("clipPathUnits") == "objectBoundingBox":
-            read = self._path(local(element), element, port)
+            read = self._path(local(element), element, here.port)
             left, top, right, bottom = read[0].bounds if read else (0.0, 0.0, 0.0, 0.0)
-            matrix = _under(matrix, (right - left, 0.0, 0.0, bottom - top, left, top))
-        key = (found.group(1), matrix)
+            here = here.under((right - left, 0.0, 0.0, bottom - top, left, top))
+        key = (found.group(1), here.matrix)
         if key not in self._clips:
-            self._clips[key] = self._clip_region(target, matrix, port)
+            self._clips[key] = NOTHING  # what is clipped by itself shows nothing
+            self._clips[key] = self._clip_region(target, here)
         own = self._clips[key]
-        return intersect([[clip.path], [own.path]]) if clip and clip is not _EVERYWHERE else own
+        return intersect([[here.clip.path], [own.path]]) if here.clip and here.clip is not _EVERYWHERE else own
 
-    def _clip_region(self, target: Element, matrix: Affine, port: Port) -> Region:
-        inner = _Reader.__new__(_Reader)
-        inner.__dict__.update(self.__dict__, items=[], texts=[])
+    def _clip_region(self, target: Element, here: _Here) -> Region:
+        """What a way of clipping lets be seen: all that is drawn in it, filled."""
         style = self.styles.of(target, {**FIRST, "visibility": "visible"})
-        matrix = _under(matrix, transform_of(style.get("transform")))
-        clip = None
-        if (own := style.get("clip-path", "none")) != "none" and found_other(own, target):
-            clip = self._clipped(own, target, matrix, style, None, port)
-        for child in target:
-            if local(child) == "text":
-                self.notes.add("words that others are clipped by")
-                continue
-            inner._walk(child, matrix, {**style, "fill": "black", "stroke": "none"}, "", clip, port, ())
+        here = _Here(here.matrix, style, here.port).under(transform_of(style.get("transform")))
+        if style.get("clip-path", "none") != "none":
+            here = replace(here, clip=self._clipped(target, here))
+        inner = copy(self)
+        inner.items, inner.texts = [], []
+        inner._children(target, replace(here, style={**style, "fill": "black", "stroke": "none"}))
+        if inner.texts:
+            self.notes.add("words that others are clipped by")
         return combine([filled(item.path, item.odd) for item in inner.items if item.fill])
 
     def _keep(self, item: Item, clip: Region | None) -> None:
@@ -317,6 +308,9 @@ class _Reader:
 
 
 _SAME: Affine = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+_TO_MM: Affine = (MM / CSS_INCH, 0.0, 0.0, MM / CSS_INCH, 0.0, 0.0)
+_HOLDERS = ("g", "a", "svg", "switch")
+_SQUASHED = 1e-9
 _EVERYWHERE = Region(Path(), shapely.box(-1e9, -1e9, 1e9, 1e9))
 _MARKERS = ("marker", "marker-start", "marker-mid", "marker-end")
 _MEANINGS = (
@@ -327,10 +321,16 @@ _MEANINGS = (
 )
 
 
-def found_other(value: str, target: Element) -> bool:
-    """Whether a way of clipping is another than the one that it is said of."""
-    found = _ADDRESS.match(value)
-    return bool(found and found.group(1) != target.get("id"))
+def _box(element: Element) -> list[float]:
+    """The view box of an element; empty where it has none that shows anything."""
+    box = numbers(element.get("viewBox"))
+    return box if len(box) == 4 and box[2] > 0 and box[3] > 0 else []
+
+
+def _moved(element: Element, port: Port) -> Affine:
+    """The map to where an element says that it begins."""
+    x, y = length(element.get("x"), port[0]), length(element.get("y"), port[1])
+    return (1.0, 0.0, 0.0, 1.0, x, y)
 
 
 def _under(*matrices: Affine) -> Affine:
@@ -370,7 +370,7 @@ def _laid(item: Item, matrix: Affine, style: Style) -> Iterator[Item]:
         yield replace(item, path=item.path.transformed(matrix), width=0.0)
         return
     fixed = style.get("vector-effect") == "non-scaling-stroke"
-    if fixed or is_similar(matrix):
+    if fixed or _is_similar(matrix):
         wide = item.width * (MM / CSS_INCH if fixed else scale_of(matrix))
         yield replace(item, path=item.path.transformed(matrix), width=wide)
         return
@@ -383,7 +383,7 @@ def _laid(item: Item, matrix: Affine, style: Style) -> Iterator[Item]:
     yield Item(stroked(line).transformed(rest), item.stroke, layer=item.layer)
 
 
-def is_similar(matrix: Affine) -> bool:
+def _is_similar(matrix: Affine) -> bool:
     """Whether circles stay circles, as nearly as anybody could tell."""
     scale = scale_of(matrix)
     a, b, c, d = (part / scale for part in matrix[:4])

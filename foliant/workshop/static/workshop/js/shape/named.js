@@ -7,7 +7,7 @@ export const named = (station) => [
   { group: "Put on", name: "Bring in a drawing, picture or design…", run: () => station.chooseFiles() },
   { group: "Put on", name: "Clean up lines: doubles, gaps, specks, nodes…", run: () => station.open("clean") },
   { group: "Put on", name: "Trace a picture…", needs: "parts", run: () => station.open("trace") },
-  { group: "Many", name: "Take outlines apart, each a part of its own", needs: "parts", run: () => station.doParts("separate-parts") },
+  { group: "Many", name: "Separate outlines, each as a part of its own", needs: "parts", run: () => station.doParts("separate-parts") },
   { group: "Many", name: "Put words in the place of outlines", needs: "parts", run: () => station.doParts("replace-with-words") },
   { group: "Many", name: "Show pictures only inside the others that are chosen, or the outline", needs: "parts", run: () => station.doParts("mask-pictures") },
   { group: "Choose", name: "Choose all of the same role", needs: "parts", run: () => station.chooseSame("role") },

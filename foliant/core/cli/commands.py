@@ -8,17 +8,12 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
-from foliant.core.bringing.report import report, size_of, title_of, unread_of
-from foliant.core.bringing.taking import Into
 from foliant.core.checks import check
-from foliant.core.cleaning import FAULTS, cleaned
-from foliant.core.design import Design, Stock, apply, read_edit, resolve
+from foliant.core.cli.bringing import add_bringing
+from foliant.core.cli.files import content_of, write_to
+from foliant.core.design import Design, Stock, resolve
 from foliant.core.design.benches import every_bench
-from foliant.core.design.edits.cleaning import can_be_cleaned
-from foliant.core.design.model import ROLES
 from foliant.core.design.steps import next_steps
-from foliant.core.drawings.intake import take_drawing
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
 from foliant.core.formats import WRITERS
@@ -34,10 +29,8 @@ from foliant.core.paths import ARC
 from foliant.core.paths.data import path_data
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
-from foliant.core.quantities import quantity_of, sized, with_values
+from foliant.core.quantities import quantity_of, with_values
 from foliant.core.seeing import add_finder, among, beside, find_picture
-from foliant.core.seeing.intake import take_picture
-from foliant.core.seeing.tracing import WHATS
 from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.ticket.cards import Axis, field_card, kerf_gauge, usual_axis
@@ -126,35 +119,7 @@ def _parser() -> argparse.ArgumentParser:
     starters.add_argument("--thickness", help="how thick the stock was measured to be, such as 2.9 or 1/8 in")
     starters.add_argument("--json", action="store_true", help="list as JSON")
     starters.set_defaults(run=_starters)
-    bring = commands.add_parser("bring", help="bring an SVG, DXF or PDF drawing into a design, and say what it holds")
-    bring.add_argument("file", help="the drawing")
-    bring.add_argument("--to", help="the design file to write; else it is only said what the drawing holds")
-    bring.add_argument("--onto", help="the design file that it is brought into; else a new one")
-    bring.add_argument("--piece", default="", help="the id of the piece that it is put on; else the first")
-    bring.add_argument("--into", default="", choices=("", "parts", "piece", "bodies"), help="what becomes of it")
-    bring.add_argument("--width", help="how wide all of it is to be, such as 120 or 4 in; else as the file says")
-    bring.add_argument("--role", nargs="*", default=[], help="KEY=ROLE for a group, words, or KEY=left to leave it out")
-    bring.add_argument("--told", nargs="*", default=[], help="KEY=area or KEY=line, how the lines of a group are taken")
-    bring.add_argument("--json", action="store_true", help="print JSON")
-    bring.set_defaults(run=_bring)
-    clean = commands.add_parser("clean", help="say what there is to clean up in lines that were brought in, or mend it")
-    clean.add_argument("design", help="a design file")
-    clean.add_argument("--to", help="the design file to write with the faults mended; else they are only said")
-    clean.add_argument("--only", nargs="*", default=[], help=f"only these: {', '.join(FAULTS)}")
-    clean.add_argument("--json", action="store_true", help="print JSON")
-    clean.set_defaults(run=_clean)
-    trace = commands.add_parser("trace", help="trace a picture: write a design of its areas, outlines or middle lines")
-    trace.add_argument("picture", help="a PNG, JPEG, WebP or GIF file")
-    trace.add_argument("--to", required=True, help="the design file to write")
-    trace.add_argument("--width", default="60", help="how wide the whole picture is, mm unless said")
-    trace.add_argument("--what", default="areas", choices=tuple(WHATS), help="what of it is traced")
-    trace.add_argument("--dark", type=float, help="from which darkness on, percent; else what parts it best")
-    trace.add_argument("--tones", type=int, default=1, help="how many tones are told apart")
-    trace.add_argument("--speck", type=float, default=0.6, help="nothing smaller is kept, mm")
-    trace.add_argument("--smooth", type=float, default=0.05, help="how far curves may lie off, mm")
-    trace.add_argument("--corner", type=float, default=40.0, help="what turns by more is a corner, degrees")
-    trace.add_argument("--inverted", action="store_true", help="trace what is light")
-    trace.set_defaults(run=_trace)
+    add_bringing(commands)
     card = commands.add_parser("testcard", help="write a card of test fields, or a gauge for the width of the cut")
     card.add_argument("--shop", help="the shop file: its materials, machines and recipes; else the one that ships")
     card.add_argument("--machine", default="bench-laser", help="the key of the machine")
@@ -183,7 +148,7 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _read(options: argparse.Namespace) -> Design:
-    content = sys.stdin.buffer.read() if options.design == "-" else _bytes(options.design)
+    content = sys.stdin.buffer.read() if options.design == "-" else content_of(options.design)
     if content.startswith(BEGINS):
         content, files = read_bundle(content)
         add_finder(among(files))
@@ -193,11 +158,11 @@ def _read(options: argparse.Namespace) -> Design:
     for look in (part.shape.look for piece in design.pieces for part in piece.parts):
         if look:
             find_picture(look.picture)  # what is no picture is said before anything is worked out
-    return with_rows(design, _bytes(options.rows)) if options.rows else design
+    return with_rows(design, content_of(options.rows)) if options.rows else design
 
 
 def _shop_of(options: argparse.Namespace) -> Shop:
-    return read_shop_file(_bytes(options.shop)) if options.shop else SHIPPED
+    return read_shop_file(content_of(options.shop)) if options.shop else SHIPPED
 
 
 def _job(options: argparse.Namespace) -> Job:
@@ -211,13 +176,6 @@ def _sheet(design: Design, options: argparse.Namespace) -> int:
     if not 1 <= number <= sheets:
         raise Refused(f"There is no sheet {number}: the design takes {sheets}.")
     return int(number)
-
-
-def _bytes(file: str) -> bytes:
-    try:
-        return Path(file).read_bytes()
-    except OSError as error:
-        raise Refused(f"{file} cannot be read: {(error.strerror or 'unknown error').lower()}.") from None
 
 
 def _check(options: argparse.Namespace) -> int:
@@ -249,15 +207,8 @@ def _export(options: argparse.Namespace) -> int:
     writer = WRITERS.get(target.suffix.lstrip(".").lower())
     if writer is None:
         raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
-    _write(target, writer.write(only(_job(options), options.only)))
+    write_to(target, writer.write(only(_job(options), options.only)))
     return 0
-
-
-def _write(target: Path, content: bytes) -> None:
-    try:
-        target.write_bytes(content)
-    except OSError as error:
-        raise Refused(f"{target} cannot be written: {(error.strerror or 'unknown error').lower()}.") from None
 
 
 def _starters(options: argparse.Namespace) -> int:
@@ -273,90 +224,10 @@ def _starters(options: argparse.Namespace) -> int:
     thickness = {"measured": options.thickness} if options.thickness else {}
     content = write_design(find_starter(options.name).design(options.values, with_values(Stock(), thickness, "mm")))
     if options.to:
-        _write(Path(options.to), content.encode())
+        write_to(Path(options.to), content.encode())
     else:
         print(content, end="")
     return 0
-
-
-def _bring(options: argparse.Namespace) -> int:
-    drawing = take_drawing(_bytes(options.file))
-    design = read_design_file(_bytes(options.onto)) if options.onto else Design(name=Path(options.file).stem[:80])
-    design = design if design.pieces else apply(design, read_edit({"do": "add-piece"}))
-    piece = design.piece(options.piece) if options.piece else design.pieces[0]
-    factor = 1.0
-    if options.width:
-        left, _, right, _ = drawing.bounds
-        factor = _WIDTH.number(options.width, "mm") / max(right - left, 1e-9)
-    roles, told = (_pairs(pairs) for pairs in (options.role, options.told))
-    into: Into = options.into or ("parts" if options.piece or not piece.parts else "piece")
-    answers = Answers(factor, roles, told, into, Path(options.file).stem)
-    groups = groups_of(drawing.resized(factor), not piece.parts)
-    if options.json:
-        print(json.dumps(report(drawing.resized(factor), groups), indent=1, ensure_ascii=False))
-    else:
-        print(size_of(drawing.resized(factor), "mm"))
-        for group in groups:
-            print(f"{group.key:20}{title_of(group)}: {ROLES.get(roles.get(group.key, group.role), LEFT)}")
-        for text in drawing.texts:
-            print(f"{WORDS:20}“{text.text}” in {text.family or 'no font that is named'}")
-        if left_out := unread_of(drawing):
-            print(left_out)
-    edit = taken_in(drawing, answers, piece.id, not piece.parts)
-    if options.to:
-        _write(Path(options.to), write_design(apply(design, edit)).encode())
-    return 0
-
-
-def _clean(options: argparse.Namespace) -> int:
-    design = read_design_file(_bytes(options.design))
-    wanted, told = tuple(options.only or FAULTS), list[tuple[str, str, str, int]]()
-    for piece in design.pieces:
-        for part in (one for one in piece.parts if can_be_cleaned(one) and not one.locked):
-            _, counts = cleaned(part.shape.paths(), wanted)
-            told += [(piece.id, part.id, fault, count) for fault, count in counts.items()]
-            if counts and options.to:
-                edit = {"do": "clean-parts", "piece": piece.id, "parts": [part.id], "faults": wanted}
-                design = apply(design, read_edit(edit))
-    if options.json:
-        print(json.dumps([dict(zip(("piece", "part", "fault", "count"), one, strict=True)) for one in told], indent=1))
-    for _, own, fault, count in [] if options.json else told:
-        print(f"{own:6}{FAULTS[fault].said(count)}")
-    if not told and not options.json:
-        print("Nothing to clean up.")
-    if options.to:
-        _write(Path(options.to), write_design(design).encode())
-    return 0
-
-
-def _trace(options: argparse.Namespace) -> int:
-    file = Path(options.picture)
-    content = _bytes(options.picture)
-    taken = take_picture(content)
-    add_finder(among({file.name: content}))
-    width = _WIDTH.number(options.width, "mm")
-    design = apply(Design(name=file.stem[:80]), read_edit({"do": "add-piece"}))
-    size = {"whole_width": width, "whole_height": width * taken.height / taken.width}
-    picture = {"picture": file.name, "name": file.stem[:40], **size}
-    design = apply(design, read_edit({"do": "add-part", "piece": "p1", "kind": "picture", "values": picture}))
-    asked = ("what", "dark", "tones", "speck", "smooth", "corner", "inverted")
-    how = {name: getattr(options, name) for name in asked}
-    parts = [part.id for part in design.pieces[0].parts]
-    design = apply(design, read_edit({"do": "trace-pictures", "piece": "p1", "parts": parts, **how}))
-    for part in design.pieces[0].parts:
-        print(f"{part.shape.label()}: {part.shape.segments():,} lines and curves, {part.shape.summary('mm')} mm")
-    _write(Path(options.to), write_design(design).encode())
-    return 0
-
-
-_WIDTH = sized("The width")
-
-
-def _pairs(texts: list[str]) -> dict[str, Any]:
-    found = dict(text.partition("=")[::2] for text in texts)
-    if not all(found.values()):
-        raise Refused("Name a group and what becomes of it with = between, such as open-1a2b=guides.")
-    return found
 
 
 def _starter(starter: Starter) -> dict[str, Any]:
@@ -369,12 +240,12 @@ def _starter(starter: Starter) -> dict[str, Any]:
 def _proof(options: argparse.Namespace) -> int:
     target = Path(options.to)
     ending = target.suffix.lstrip(".").lower()
-    _write(target, write_proof(_read(options), _shop_of(options), ending, options.true_size, options.prices))
+    write_to(target, write_proof(_read(options), _shop_of(options), ending, options.true_size, options.prices))
     return 0
 
 
 def _ticket(options: argparse.Namespace) -> int:
-    _write(Path(options.to), write_ticket(_job(options)))
+    write_to(Path(options.to), write_ticket(_job(options)))
     return 0
 
 
@@ -384,7 +255,7 @@ def _paper(options: argparse.Namespace) -> int:
     look = {"mirrored": options.mirrored, "look": "lines" if options.lines else "made"}
     design = _read(options)
     paper = with_values(Paper(), {**size, "overlap": options.overlap}, "mm").model_copy(update=look)
-    _write(Path(options.to), write_paper(design, _shop_of(options), paper, options.piece, _sheet(design, options)))
+    write_to(Path(options.to), write_paper(design, _shop_of(options), paper, options.piece, _sheet(design, options)))
     return 0
 
 
@@ -470,7 +341,7 @@ def _pack(options: argparse.Namespace) -> int:
         found[there.bench] = best
         design = best.edit.done(design)
     if options.to:
-        _write(Path(options.to), write_design(design).encode())
+        write_to(Path(options.to), write_design(design).encode())
     told = [{"material": there.stock.material, **_packed(found[there.bench])} for there in benches]
     if options.json and len(told) > 1:
         print(json.dumps({"benches": told}, indent=1))
@@ -565,7 +436,7 @@ def _testcard(options: argparse.Namespace) -> int:
         asked = (shop, options.machine, stock.material, stock.thickness, options.work)
         across, down = (_axis(text, asked) for text in (options.across, options.down))
         design = field_card(shop, options.machine, stock, options.work, across, down)
-    _write(Path(options.to), write_design(design).encode())
+    write_to(Path(options.to), write_design(design).encode())
     return 0
 
 
