@@ -51,6 +51,11 @@ class Answers:
             raise Refused(f"There is no role “{said[:30]}”: say {', '.join(ROLES)}, or {LEFT}.")
         return said
 
+    def told_of(self, group: Group) -> Told:
+        """How a group is taken: outlines that add or cut as they run, whatever the width of their line."""
+        usual: Told = "line" if group.lines and self.role_of(group) in ("adds", "cuts") else group.told
+        return self.told.get(group.key, usual)
+
 
 def taken_in(
     drawing: Drawing, answers: Answers, piece: str, bare: bool = False, own: Sequence[FontEntry] = ()
@@ -74,19 +79,13 @@ def taken_in(
         raise Refused("Every group is left out, so there is nothing to take in: give one of them a role.")
     pieces = [parts]
     if answers.into == "bodies":
-        outer = [path for group, role in chosen if role == "adds" for path in group.drawn(_told(group, role, answers))]
+        outer = [path for group, role in chosen if role == "adds" for path in group.drawn(answers.told_of(group))]
         pieces = _by_body(parts, bodies_of(tuple(outer)))
     return TakeIn(do="take-in", piece=piece, name=answers.name, into=answers.into, pieces=tuple(map(tuple, pieces)))
 
 
-def _told(group: Group, role: Role, answers: Answers) -> Told:
-    """Outlines that add or cut are taken as they run, whatever the width of their line."""
-    usual: Told = "line" if group.lines and role in ("adds", "cuts") else group.told
-    return answers.told.get(group.key, usual)
-
-
 def _parts(group: Group, role: Role, answers: Answers, begins: int) -> list[Part]:
-    paths = group.drawn(_told(group, role, answers))
+    paths = group.drawn(answers.told_of(group))
     if not paths:
         return []
     single = answers.into == "bodies"

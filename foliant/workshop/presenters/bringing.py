@@ -125,7 +125,7 @@ def _answers(drawing: Drawing, said: str, unit: Unit, name: str) -> Answers:
 
 def _group(group: Group, answers: Answers) -> dict[str, Any]:
     role = answers.role_of(group)
-    told = answers.told.get(group.key, "line" if group.lines and role in ("adds", "cuts") else group.told)
+    told = answers.told_of(group)
     shown = join(group.drawn(told))
     left, top, right, bottom = shown.bounds
     return {
