@@ -14,17 +14,20 @@ from hypothesis import strategies as st
 
 from foliant.core.cleaning import FAULTS, cleaned, found_in
 from foliant.core.cleaning.gaps import joined
+from foliant.core.design.edits.cleaning import counted
 from foliant.core.design.steps import next_steps
 from foliant.core.errors import Refused
 from foliant.core.formats import write_design
 from foliant.core.formats.design_file import read_design_file
+from foliant.core.motifs import outline
 from foliant.core.paths import ARC, CUBIC, LINE, join
 from foliant.core.paths.data import path_data, path_from
 from foliant.core.paths.fitting import fitted
 from foliant.core.paths.flatten import flatten
+from foliant.core.paths.offset import widened
 from tests.core.test_bringing import drawn, taken
 from tests.core.test_cli import foliant
-from tests.making import edited
+from tests.making import edited, one_piece, put
 
 
 def lines(*data: str):
@@ -60,6 +63,30 @@ def test_doubles_are_found_whichever_way_they_run_and_however_nearly_they_lie() 
     paths, mended = cleaned(lines(*alike), ["doubles"])
     assert mended == {"doubles": 3}
     assert len(paths) == 3
+
+
+@pytest.mark.parametrize("motif", ["heart", "star", "moon", "cloud"])
+def test_a_stroke_that_is_drawn_along_both_its_sides_is_one_line(motif: str) -> None:
+    shape = outline(motif).transformed((40, 0, 0, 40, 0, 0))
+    drawn_at = abs(shape.area)
+    stroke = widened(shape, 0.4, joins="sharp").path
+    paths = (stroke, path_from("M3 3L4 3L4 4Z"))
+    middle, outer = (abs(cleaned(paths, [key])[0][0].area) for key in ("middles", "strokes"))
+    assert middle == pytest.approx(drawn_at, abs=0.02 * shape.length)
+    assert outer == pytest.approx(drawn_at + 0.2 * shape.length, rel=0.01)
+    assert len(cleaned(paths)[0]) == 2
+    both = f'<path d="{path_data(stroke)}" stroke="red" stroke-width="0.1" fill="none"/>'
+    (part,) = taken(drawn(both)).pieces[0].parts
+    assert part.plays("adds")
+
+
+def test_rings_and_letters_are_no_strokes_and_what_is_engraved_is_an_area() -> None:
+    ring = "M0 0A20 20 0 0 1 40 0A20 20 0 0 1 0 0ZM2 0A18 18 0 0 1 38 0A18 18 0 0 1 2 0Z"
+    letter = "M0 0A3 4 0 0 1 6 0A3 4 0 0 1 0 0ZM0.6 0A2.4 3.4 0 0 1 5.4 0A2.4 3.4 0 0 1 0.6 0Z"
+    assert not {"strokes", "middles"} & set(found_in(lines(ring, letter), FAULTS))
+    frame = '<path fill-rule="evenodd" d="M0 0H60V40H0ZM.4 .4H59.6V39.6H.4Z"/>'
+    engraved = taken(drawn(frame), one_piece(put("rectangle", width=90, height=50)))
+    assert not counted(engraved.pieces[0].parts)
 
 
 def test_lines_over_lines_are_drawn_once() -> None:

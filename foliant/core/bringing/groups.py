@@ -11,13 +11,14 @@ import numpy as np
 import shapely
 
 from foliant.core.cleaning.gaps import joined
+from foliant.core.cleaning.strokes import sides
 from foliant.core.design.model import Role
 from foliant.core.drawings import Drawing, Item
-from foliant.core.drawings.areas import alternating, painted, stroked
+from foliant.core.drawings.areas import painted, stroked
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, join
 from foliant.core.paths.flatten import flatten
-from foliant.core.paths.nesting import chosen_contours, contour, depths
+from foliant.core.paths.nesting import alternating, chosen_contours, contour, depths
 
 Kind = Literal["outer", "inner", "open", "wide", "area"]
 Told = Literal["line", "area"]
@@ -136,6 +137,9 @@ def _line_groups(lined: list[Item], wide: float) -> Iterator[Group]:
     depth = np.zeros(len(whole.starts), np.int64)
     if len(whole.starts) <= _MOST_NESTED and thin.any():
         depth[thin] = depths(chosen_contours(whole, thin))
+        # What lies beside another line is no hole in it: they are the two sides of one stroke, or one drawn twice.
+        for outer, inner, _ in sides([contour(whole, number) for number in range(len(whole.starts))], thinnest=0.0):
+            depth[inner] = min(depth[inner], depth[outer])
     kinds = np.where(~whole.closed, "open", np.where(depth == 0, "outer", "inner"))
     order: dict[tuple[str, str, str], tuple[list[Path], list[Item]]] = {}
     begin = 0

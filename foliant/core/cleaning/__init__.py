@@ -7,29 +7,37 @@
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from foliant.core.cleaning import bits, crossings, doubles, gaps, nodes, overdrawn, specks
+from foliant.core.cleaning import bits, crossings, doubles, gaps, nodes, overdrawn, specks, strokes
 from foliant.core.cleaning.found import Found, Paths
 from foliant.core.errors import Refused
 
 
 @dataclass(frozen=True)
 class Fault:
-    """A fault: what one and several are called, what mends it in a few words, and how it is found."""
+    """A fault: what one and several are called, what mends it in a few words, and how it is found.
+
+    One that is `instead` mends what another of that key does in another way, and only where it is asked for.
+    """
 
     one: str
     many: str
     mends: str
     find: Callable[[Paths], Found]
+    instead: str = ""
 
     def said(self, count: int) -> str:
         """So many of them."""
         return f"{count:,} {self.one if count == 1 else self.many}"
 
 
+_STROKES = ("stroke drawn along both its sides", "strokes drawn along both their sides")
+
 FAULTS: dict[str, Fault] = {
     "bits": Fault("bit of no length", "bits of no length", "Take out", bits.find),
     "specks": Fault("speck", "specks", "Take out", specks.find),
     "doubles": Fault("doubled line", "doubled lines", "Keep one of each", doubles.find),
+    "strokes": Fault(*_STROKES, "Keep the outer line", strokes.find_outer),
+    "middles": Fault(*_STROKES, "Keep the middle line", strokes.find_middle, instead="strokes"),
     "overdrawn": Fault("line drawn over another", "lines drawn over others", "Draw each once", overdrawn.find),
     "gaps": Fault("gap in an outline", "gaps in outlines", "Close", gaps.find),
     "crossings": Fault("outline that crosses itself", "outlines that cross themselves", "Untangle", crossings.find),
@@ -37,7 +45,11 @@ FAULTS: dict[str, Fault] = {
 }
 
 
-def found_in(paths: Paths, faults: Iterable[str] = FAULTS) -> dict[str, Found]:
+USUAL = tuple(key for key, fault in FAULTS.items() if not fault.instead)
+"""The faults that are mended where nothing else is said."""
+
+
+def found_in(paths: Paths, faults: Iterable[str] = USUAL) -> dict[str, Found]:
     """The faults of outlines that have any, by their keys; raises `Refused` for one that is none."""
     found = {}
     for key in faults:
@@ -49,7 +61,7 @@ def found_in(paths: Paths, faults: Iterable[str] = FAULTS) -> dict[str, Found]:
     return found
 
 
-def cleaned(paths: Paths, faults: Iterable[str] = FAULTS) -> tuple[Paths, dict[str, int]]:
+def cleaned(paths: Paths, faults: Iterable[str] = USUAL) -> tuple[Paths, dict[str, int]]:
     """The outlines with these faults mended, in the order of `FAULTS`, and how many of each there were."""
     wanted, counts = set(faults), {}
     for key in (one for one in FAULTS if one in wanted):
@@ -61,4 +73,4 @@ def cleaned(paths: Paths, faults: Iterable[str] = FAULTS) -> tuple[Paths, dict[s
     return paths, counts
 
 
-__all__ = ["FAULTS", "Found", "Paths", "cleaned", "found_in"]
+__all__ = ["FAULTS", "USUAL", "Found", "Paths", "cleaned", "found_in"]

@@ -8,10 +8,10 @@ from typing import Any
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
 from foliant.core.bringing.report import report, size_of, title_of, unread_of
 from foliant.core.bringing.taking import Into
-from foliant.core.cleaning import FAULTS, cleaned
+from foliant.core.cleaning import FAULTS, USUAL
 from foliant.core.cli.files import content_of, write_to
 from foliant.core.design import Design, apply, read_edit
-from foliant.core.design.edits.cleaning import can_be_cleaned
+from foliant.core.design.edits.cleaning import can_be_cleaned, mended
 from foliant.core.design.model import ROLES
 from foliant.core.drawings.intake import take_drawing
 from foliant.core.errors import Refused
@@ -86,10 +86,10 @@ def _bring(options: argparse.Namespace) -> int:
 
 def _clean(options: argparse.Namespace) -> int:
     design = read_design_file(content_of(options.design))
-    wanted, told = tuple(options.only or FAULTS), list[tuple[str, str, str, int]]()
+    wanted, told = tuple(options.only or USUAL), list[tuple[str, str, str, int]]()
     for piece in design.pieces:
         for part in (one for one in piece.parts if can_be_cleaned(one) and not one.locked):
-            _, counts = cleaned(part.shape.paths(), wanted)
+            _, counts = mended(part, wanted)
             told += [(piece.id, part.id, fault, count) for fault, count in counts.items()]
             if counts and options.to:
                 edit = {"do": "clean-parts", "piece": piece.id, "parts": [part.id], "faults": wanted}

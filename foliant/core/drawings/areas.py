@@ -10,7 +10,7 @@ from foliant.core.drawings.drawing import Item
 from foliant.core.errors import Refused
 from foliant.core.paths import EMPTY, LINE, Path, combine, divide, join, widened
 from foliant.core.paths.flatten import flatten
-from foliant.core.paths.nesting import contour, depths
+from foliant.core.paths.nesting import alternating, contour
 from foliant.core.paths.polygons import windings
 
 _WIDE = 4.0
@@ -89,18 +89,6 @@ def _crosses(path: Path) -> bool:
         return True
     one, other = shapely.STRtree(rings).query(rings, predicate="intersects")
     return bool((one != other).any())
-
-
-def alternating(path: Path) -> Path:
-    """Contours that do not cross, clockwise where an even number of others holds them."""
-    depth = depths(path)
-    found = []
-    for number in range(len(path.starts)):
-        one = contour(path, number)
-        if (one.area > 0) != (depth[number] % 2 == 0):
-            one = Path(one.kinds[::-1].copy(), one.points[::-1, ::-1].copy(), one.starts, one.closed)
-        found.append(one)
-    return join(found)
 
 
 def _odd_faces(path: Path) -> Path:

@@ -36,6 +36,18 @@ def chosen_contours(path: Path, chosen: NDArray[np.bool_]) -> Path:
     return join(contour(path, int(i)) for i in np.flatnonzero(chosen)) if chosen.any() else EMPTY
 
 
+def alternating(path: Path) -> Path:
+    """Contours that do not cross, clockwise where an even number of others holds them."""
+    depth = depths(path)
+    found = []
+    for number in range(len(path.starts)):
+        one = contour(path, number)
+        if (one.area > 0) != (depth[number] % 2 == 0):
+            one = Path(one.kinds[::-1].copy(), one.points[::-1, ::-1].copy(), one.starts, one.closed)
+        found.append(one)
+    return join(found)
+
+
 def bodies_of(path: Path) -> list[Path]:
     """The bodies of a region's outline, each with its own holes, in the order of their outer contours."""
     depth = depths(path)

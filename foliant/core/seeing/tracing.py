@@ -8,11 +8,10 @@ from contourpy import LineType, contour_generator
 from numpy.typing import NDArray
 from PIL import Image, ImageFilter
 
-from foliant.core.drawings.areas import alternating
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, join
 from foliant.core.paths.fitting import through
-from foliant.core.paths.nesting import chosen_contours, depths
+from foliant.core.paths.nesting import alternating, chosen_contours, depths
 from foliant.core.seeing.album import find_picture
 from foliant.core.seeing.burning import Dots, Pictured, count_of_dots, dots_of
 from foliant.core.seeing.thinning import chains_of, thinned

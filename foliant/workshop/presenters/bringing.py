@@ -86,12 +86,12 @@ def faults_view(piece: Piece, ids: tuple[str, ...]) -> dict[str, Any]:
     counts = counted(parts)
     return {
         "title": f"Clean up {parts[0].shape.label()[:40]}" if len(parts) == 1 else "Clean up",
-        "parts": [part.id for part in parts if faults_of(part.shape)],
+        "parts": [part.id for part in parts if faults_of(part)],
         "faults": [
             {
                 "key": key,
                 "says": FAULTS[key].said(count),
-                "mends": FAULTS[key].mends,
+                "ways": _ways(key),
                 "d": path_data(_plain(_places(parts, key)), 3),
             }
             for key, count in counts.items()
@@ -108,9 +108,14 @@ def tracing_view(part: Part) -> dict[str, Any]:
     return {"dark": usual_darkness(darkness), "about": about if is_photograph(darkness) else ""}
 
 
+def _ways(key: str) -> list[dict[str, str]]:
+    """The ways to mend a fault, each by its key and in words."""
+    return [{"key": one, "says": fault.mends} for one, fault in FAULTS.items() if key in (one, fault.instead)]
+
+
 def _places(parts: list[Part], key: str) -> Curve:
     """The lines of one fault, where they lie on the piece."""
-    found = ((part, faults_of(part.shape).get(key)) for part in parts)
+    found = ((part, faults_of(part).get(key)) for part in parts)
     return join(one.places.transformed(part_matrix(part)) for part, one in found if one)
 
 

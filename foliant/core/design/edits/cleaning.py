@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from foliant.core.cleaning import FAULTS, Found, cleaned, found_in
+from foliant.core.cleaning import FAULTS, USUAL, Found, Paths, cleaned, found_in
 from foliant.core.design.edits.command import PartsCommand, moved
 from foliant.core.design.model import Design, Part
 from foliant.core.design.placing import part_matrix, shape_paths
@@ -20,7 +20,7 @@ class CleanParts(PartsCommand):
     """Mend these faults, or all, of outlines that were brought in or drawn; what is left stays where it lies."""
 
     do: Literal["clean-parts"]
-    faults: Annotated[tuple[str, ...], Field(max_length=20)] = tuple(FAULTS)
+    faults: Annotated[tuple[str, ...], Field(max_length=20)] = USUAL
 
     def apply(self, design: Design) -> Design:
         parts = self.free(design)
@@ -41,23 +41,37 @@ def can_be_cleaned(part: Part) -> bool:
     return isinstance(part.shape, (Outline, Drawn))
 
 
+def faults_of(part: Part) -> dict[str, Found]:
+    """The faults of a part by their keys, about its own origin."""
+    return {key: found for key, found in _faults(part.shape).items() if not _is_meant(part, key)}
+
+
+def mended(part: Part, faults: Iterable[str] = USUAL) -> tuple[Paths, dict[str, int]]:
+    """The outlines of a part without these faults, about its own origin, and how many of each there were."""
+    return cleaned(shape_paths(part.shape), [key for key in faults if not _is_meant(part, key)])
+
+
 @remembered
-def faults_of(shape: Shape) -> dict[str, Found]:
-    """The faults of a shape by their keys, about its own origin."""
+def _faults(shape: Shape) -> dict[str, Found]:
     return found_in(shape_paths(shape))
+
+
+def _is_meant(part: Part, fault: str) -> bool:
+    """Whether it is no fault of this part: a stroke that is engraved is an area between its sides."""
+    return part.plays("engraves") and "strokes" in (fault, FAULTS[fault].instead if fault in FAULTS else "")
 
 
 def counted(parts: Iterable[Part]) -> dict[str, int]:
     """How many of each fault some parts have together, in the order in which they are mended."""
     found = dict.fromkeys(FAULTS, 0)
     for part in parts:
-        for key, one in faults_of(part.shape).items():
+        for key, one in faults_of(part).items():
             found[key] += one.count
     return {key: count for key, count in found.items() if count}
 
 
 def _cleaned(part: Part, faults: tuple[str, ...]) -> Part:
-    paths, counts = cleaned(shape_paths(part.shape), faults)
+    paths, counts = mended(part, faults)
     if not counts:
         return part
     if isinstance(part.shape, Drawn):

@@ -41,8 +41,8 @@ export function registerCleaning(Alpine, station, project) {
     mend(faults) {
       return project.try({ do: "clean-parts", piece: station.piece, parts: this.parts, faults });
     },
-    mendOne(fault) {
-      return this.mend([fault.key]);
+    mendOne(way) {
+      return this.mend([way.key]);
     },
     mendAll() {
       return this.mend(this.faults.map((fault) => fault.key));
