@@ -3,6 +3,7 @@
 import gzip
 import io
 import math
+import pathlib
 
 import ezdxf
 import numpy as np
@@ -299,6 +300,25 @@ def test_units_of_a_dxf(units: int, wide: float, unit: str) -> None:
     drawing = read_dxf(dxf(lambda document: document.modelspace().add_line((0, 0), (10, 0)), units=units))
     assert drawing.bounds[2] == pytest.approx(wide)
     assert drawing.unit == unit
+
+
+@pytest.mark.parametrize("layered", [False, True])
+def test_broken_lines_of_a_dxf_are_dashes_and_binary_ones_are_read_alike(tmp_path: pathlib.Path, layered: bool) -> None:
+    def draw(document) -> None:
+        document.header["$LTSCALE"] = 2.0
+        document.layers.add("Fold", linetype="DASHED")
+        how = {"layer": "Fold"} if layered else {"linetype": "DASHED"}
+        document.modelspace().add_line((0, 0), (30, 0), dxfattribs=how)
+        document.modelspace().add_circle((50, 50), 5, dxfattribs={"linetype": "DOT"})
+
+    plain = dxf(draw)
+    line, ring = read_dxf(plain).items
+    assert line.path.length == pytest.approx(10 * 2 * 1.27)
+    assert len(ring.path.starts) > 10
+    document = ezdxf.read(io.StringIO(plain.decode()))
+    document.saveas(tmp_path / "binary", fmt="bin")
+    binary = take_drawing((tmp_path / "binary").read_bytes())
+    assert [item.path.length for item in binary.items] == pytest.approx([line.path.length, ring.path.length])
 
 
 # PDF

@@ -16,6 +16,9 @@ CSS_INCH = 96.0
 
 MM = 25.4
 
+BINARY_DXF = b"\r\n\x1a\x00"
+"""What ends the first line of a binary DXF file, 18 bytes in."""
+
 WIDE = 1 / 50
 """A line as wide as this share of the whole drawing is meant as the area that it covers."""
 

@@ -1,4 +1,6 @@
-"""Reading DXF, of releases 12 to 2018: arcs stay arcs, blocks are inserted, hatches are areas."""
+"""Reading DXF, of releases 12 to 2018, as text or binary: arcs stay arcs, blocks are inserted, hatches are areas, broken
+lines are dashes.
+"""
 
 import io
 import math
@@ -10,18 +12,24 @@ import numpy as np
 from ezdxf import colors, recover
 from ezdxf import entities as dxf
 from ezdxf import path as curves
+from ezdxf.document import Drawing as Document
 from ezdxf.entities.boundary_paths import EdgePath, PolylinePath
 from ezdxf.lldxf.const import DXFError, DXFStructureError
+from ezdxf.lldxf.tagger import binary_tags_loader
 from ezdxf.math import OCS, Vec3, bulge_center, bulge_radius
 
-from foliant.core.drawings.drawing import MM, Drawing, Item, Notes, Written
+from foliant.core.drawings.drawing import BINARY_DXF, MM, Drawing, Item, Notes, Written
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, PathPen, join
+from foliant.core.paths.dashing import dashed
 
 MOST_ENTITIES = 50_000
 _MOST_INSERTED = 100_000
 _DEEPEST = 20
 _EM_TO_CAPITALS = 0.72
+_DOT = 0.1
+"""How long a dot is, as a share of the pattern that it is in."""
+
 _ELLIPSE_PIECES = 8
 _SPLINE_LEVEL = 6
 _ENDING = re.compile(r"\.(shx|ttf|otf|ttc)$", re.IGNORECASE)
@@ -54,14 +62,21 @@ Place = tuple[float, float]
 
 def read_dxf(data: bytes) -> Drawing:
     """What is drawn in the model of a DXF file; raises `Refused` where it cannot be read."""
-    count = len(_ENTITY.findall(data))
-    if count > MOST_ENTITIES:
-        raise Refused(f"This DXF file holds {count:,} entities; at most {MOST_ENTITIES:,} are read.")
+    _check(len(_ENTITY.findall(data)))
     try:
-        document, _ = recover.read(io.BytesIO(data))
+        if data[18:22] == BINARY_DXF:
+            document = Document.load(binary_tags_loader(data))
+            _check(len(document.entitydb))
+        else:
+            document, _ = recover.read(io.BytesIO(data))
     except (DXFStructureError, DXFError, OSError, ValueError, KeyError, IndexError, TypeError, AttributeError):
         raise Refused("This DXF file is damaged or of a kind that cannot be read; save it anew as DXF.") from None
     return _Reader(document).drawing()
+
+
+def _check(count: int) -> None:
+    if count > MOST_ENTITIES:
+        raise Refused(f"This DXF file holds {count:,} entities; at most {MOST_ENTITIES:,} are read.")
 
 
 class _Reader:
@@ -119,7 +134,7 @@ class _Reader:
                 if found is None:
                     self.notes.add("surfaces")
                     return
-                self._keep(found, layer, stroke=colour)
+                self._keep(dashed(found, self._dashes(entity, layer)), layer, stroke=colour)
             case _:
                 kind = entity.dxftype()
                 if kind not in _SILENT:
@@ -169,6 +184,18 @@ class _Reader:
         if index in (7, 255) or not 0 < index < 256:
             return "#000000"  # white on a dark ground is black on a light one
         return _hex(colors.aci2rgb(index))
+
+    def _dashes(self, entity: dxf.DXFEntity, layer: str) -> list[float]:
+        """The dashes and gaps of a line, by turns, in units of the drawing; none of one that is whole."""
+        name, above = str(entity.dxf.get("linetype", "BYLAYER")), self._layers.get(layer.lower())
+        if name.upper() in ("BYLAYER", "BYBLOCK"):
+            name = str(above.dxf.get("linetype", "")) if above is not None else ""
+        if not name or not self.document.linetypes.has_entry(name):
+            return []
+        scale = float(self.document.header.get("$LTSCALE", 1.0)) * float(entity.dxf.get("ltscale", 1.0))
+        told = [one * scale for one in self.document.linetypes.get(name).simplified_line_pattern()]
+        told = told[: len(told) // 2 * 2]
+        return [max(one, _DOT * sum(told)) if number % 2 == 0 else one for number, one in enumerate(told)]
 
     def _text(self, entity: dxf.Text, layer: str, colour: str) -> None:
         align, first, second = entity.get_placement()

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from foliant.core.drawings.drawing import Drawing, Notes, packed, unpacked
+from foliant.core.drawings.drawing import BINARY_DXF, Drawing, Notes, packed, unpacked
 from foliant.core.errors import Refused
 from foliant.core.taking_apart import answer, taken_apart
 
@@ -21,9 +21,6 @@ _MEMORY = 2_000_000_000
 _DAMAGED = "This file is damaged or holds more than can be read in time, so nothing was brought in."
 _FOREIGN = "This is no drawing that can be read; bring an SVG, DXF or PDF file, or a picture as PNG, JPEG, WebP or GIF."
 
-_BINARY_DXF = b"\r\n\x1a\x00"
-"""What ends the first line of a binary one, 18 bytes in."""
-
 
 def format_of(data: bytes) -> str:
     """Which drawing format the bytes of a file are in, whatever it is called: svg, dxf or pdf; "" for none."""
@@ -33,7 +30,7 @@ def format_of(data: bytes) -> str:
     if data[:2] == b"\x1f\x8b" or (start[:1] == b"<" and b"<svg" in data[:200_000].lower()) or _is_utf16_xml(data):
         return "svg"
     is_text = start.split(None, 1)[:1] in ([b"0"], [b"999"]) and b"SECTION" in data[:65536]
-    return "dxf" if is_text or data[18:22] == _BINARY_DXF else ""
+    return "dxf" if is_text or data[18:22] == BINARY_DXF else ""
 
 
 def take_drawing(data: bytes) -> Drawing:
