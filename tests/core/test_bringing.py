@@ -1,5 +1,6 @@
 """Bringing in: groups with what each is for, sizes, words that live, and what becomes of a drawing."""
 
+import contextlib
 import json
 from collections.abc import Callable
 from pathlib import Path
@@ -10,8 +11,9 @@ from hypothesis import strategies as st
 
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
 from foliant.core.checks import check
-from foliant.core.design import Design, apply, resolve
+from foliant.core.design import Design, apply, proved, resolve
 from foliant.core.design.placing import part_bounds, whole_box
+from foliant.core.design.shapes import Outline
 from foliant.core.design.steps import next_steps
 from foliant.core.drawings import Drawing
 from foliant.core.drawings.dxf import read_dxf
@@ -24,6 +26,7 @@ from foliant.core.lettering.matching import nearest_font
 from foliant.core.paths import ARC, join
 from tests.core.test_cli import foliant
 from tests.drawings import svg
+from tests.foreign import any_svg
 from tests.making import edited, one_piece, plan, put
 
 TAG = """
@@ -271,3 +274,24 @@ def test_outlines_that_stand_for_words_are_taken_apart_and_become_words_in_their
     assert len(named.pieces[0].parts) == 4
     with pytest.raises(Refused, match="nothing to take apart"):
         edited(apart, {"do": "separate-parts", "piece": "p1", "parts": [parts[0].id]})
+
+
+def brought_and_cleaned(content: bytes) -> None:
+    """A drawing taken in every way, proved and cleaned up; raises `Refused` where one of that is."""
+    drawing = read_svg(content)
+    for into in ("parts", "piece", "bodies"):
+        with contextlib.suppress(Refused):
+            onto = one_piece(put("rectangle", width=80, height=40)) if into == "parts" else one_piece()
+            design = proved(onto, taken_in(drawing, Answers(into=into, name="x"), "p1", into != "parts"))
+            for piece in design.pieces:
+                drawn_parts = [part.id for part in piece.parts if isinstance(part.shape, Outline)]
+                with contextlib.suppress(Refused):
+                    clean = edited(design, {"do": "clean-parts", "piece": piece.id, "parts": drawn_parts})
+                    assert resolve(clean.piece(piece.id)).outline.shape.is_valid
+
+
+@settings(max_examples=10)
+@given(st.integers(0, 10**6))
+def test_whatever_is_drawn_is_brought_in_and_cleaned_or_refused_in_a_sentence(seed: int) -> None:
+    with contextlib.suppress(Refused):
+        brought_and_cleaned(any_svg(seed))

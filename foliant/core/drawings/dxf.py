@@ -1,5 +1,5 @@
-"""Reading DXF, of releases 12 to 2018, as text or binary: arcs stay arcs, blocks are inserted, hatches are areas, broken
-lines are dashes.
+"""Reading DXF, releases 12 to 2018, as text or binary: arcs stay arcs, blocks are inserted, hatches are areas, and
+broken lines are dashes.
 """
 
 import io

@@ -19,6 +19,8 @@ Segment = tuple[int, Floats]
 _CORNER = float(np.cos(np.deg2rad(28)))
 _LEAST_ARC = 4
 _ROUNDS = 3
+_MOST_LOOKED_AT = 100
+"""So many points of a stretch say whether a segment follows it."""
 
 
 def fitted(path: Path, within: float, corner: float = _CORNER) -> Path:
@@ -197,7 +199,8 @@ def _directions(points: Floats, along: Floats, within: float) -> Floats:
     def at(where: Floats) -> Floats:
         return np.stack([np.interp(where, along, points[:, axis]) for axis in (0, 1)], axis=1)
 
-    return np.stack([_unit(way) for way in at(along + reach) - at(along - reach)])
+    ways = at(along + reach) - at(along - reach)
+    return np.asarray(ways / np.maximum(np.hypot(*ways.T), 1e-12)[:, None])
 
 
 def _unit(way: Floats) -> Floats:
@@ -210,6 +213,9 @@ def _line(points: Floats) -> Segment:
 
 def _best(points: Floats, leaving: Floats, arriving: Floats, within: float, whole: bool) -> Segment | None:
     """The plainest segment that follows some points; None where none does."""
+    if len(points) > 2 * _MOST_LOOKED_AT:
+        step = len(points) // _MOST_LOOKED_AT
+        points = np.concatenate([points[:-1:step], points[-1:]])
     chord = points[-1] - points[0]
     size = float(np.hypot(*chord))
     if size > 1e-9:
