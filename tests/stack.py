@@ -3,6 +3,7 @@
 import json
 import os
 import signal
+import socket
 import sqlite3
 import subprocess
 import sys
@@ -17,6 +18,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from foliant.core.equipment import SHIPPED
 from tests.ports import free_ports, free_run_of_ports
 
 ROOT = Path(__file__).parents[1]
@@ -34,7 +36,7 @@ class Stack:
         self.address = f"http://127.0.0.1:{self.port}"
         self.machine_port = free_run_of_ports(6)
         self.data = Path(tempfile.mkdtemp(prefix="foliant-stack-"))
-        environment = {
+        self.environment = {
             **os.environ,
             "FOLIANT_DATA": str(self.data),
             "FOLIANT_DEMO": "1",
@@ -43,18 +45,38 @@ class Stack:
             "FOLIANT_MACHINE_NETWORKS": "127.0.0.0/8",
             "DJANGO_SETTINGS_MODULE": "foliant.site.settings",
         }
+        self.is_new = True
+        self.renewing: subprocess.Popen[str] | None = None
         command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
-        self.process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL)
+        self.process = subprocess.Popen(command, cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL)
 
     def wait(self) -> None:
-        """Until the first page answers."""
-        for _ in range(240):
+        """Until the first page answers, and every simulated machine."""
+        until = time.monotonic() + 240
+        while time.monotonic() < until:
             try:
-                urllib.request.urlopen(f"{self.address}/enter/", timeout=2)
+                urllib.request.urlopen(f"{self.address}/enter/", timeout=5)
+                for number in range(0, 2 * len(SHIPPED.machines), 2):
+                    socket.create_connection(("127.0.0.1", self.machine_port + number), timeout=5).close()
                 return
             except (urllib.error.URLError, OSError):
                 time.sleep(0.25)
         raise RuntimeError("Foliant did not start")
+
+    def renew(self) -> None:
+        """Make the demo world anew, for a demo maker who knows nothing of what was done before."""
+        if self.is_new:
+            self.is_new = False
+            return
+        if self.renewing is None:
+            command = [sys.executable, "-m", "tests.renewing"]
+            streams = {"stdin": subprocess.PIPE, "stdout": subprocess.PIPE, "text": True}
+            self.renewing = subprocess.Popen(command, cwd=ROOT, env=self.environment, **streams)
+        assert self.renewing.stdin
+        assert self.renewing.stdout
+        self.renewing.stdin.write("renew\n")
+        self.renewing.stdin.flush()
+        assert self.renewing.stdout.readline() == "ready\n"
 
     @property
     def stored(self) -> int:
@@ -95,6 +117,9 @@ class Stack:
 
     def stop(self) -> None:
         """Stop everything."""
+        if self.renewing is not None:
+            self.renewing.kill()
+            self.renewing.communicate()
         self.process.terminate()
         try:
             self.process.wait(10)

@@ -3,7 +3,7 @@
 Every design is made by the same edits that a maker makes, so the demo cannot rot unnoticed.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from django.contrib.auth import get_user_model
@@ -231,6 +231,17 @@ def moon_keepsakes(picture: str) -> Design:
     )
 
 
+_PROJECTS: dict[str, Callable[[], Design]] = {
+    "Open-night gifts": open_night_gifts,
+    "Torch tokens": torch_tokens,
+    "Telescope-bay signs": bay_signs,
+    "Open-night tags": open_night_tags,
+    "Hour discs": hour_discs,
+    "First Light topper": first_light,
+}
+"""By their names, as those that are there already need not be made to see that they are."""
+
+
 def load_demo() -> None:
     """Make the demo maker and their projects, unless they are there already."""
     maker, fresh = get_user_model().objects.get_or_create(username=DEMO_MAKER)
@@ -238,9 +249,9 @@ def load_demo() -> None:
         maker.set_unusable_password()
         maker.save()
     have = set(Project.objects.filter(owner=maker).values_list("name", flat=True))
-    for design in (open_night_gifts(), torch_tokens(), bay_signs(), open_night_tags(), hour_discs(), first_light()):
-        if design.name not in have:
-            CreateProject(maker, design, "demo").execute()
+    for name, made_anew in _PROJECTS.items():
+        if name not in have:
+            CreateProject(maker, made_anew(), "demo").execute()
     if KEEPSAKES not in have:
         photograph = AddPicture(maker, moon_over_the_dome(), "Moon over the dome.png").execute()
         CreateProject(maker, moon_keepsakes(own_key(photograph.key, maker.pk)), "demo").execute()

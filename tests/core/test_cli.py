@@ -1,18 +1,39 @@
 """The command line: the core without the web."""
 
+import io
 import json
 import subprocess
 import sys
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 
 import pytest
 
+from foliant.core.cli import main
 from foliant.core.formats import write_design
 from tests.making import edited, one_piece, put, tag
 
 
 def foliant(*arguments: str, stdin: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "foliant", *arguments], input=stdin, capture_output=True, text=True)
+    """What a command says and answers with, run here: Python takes seconds to begin anew."""
+    out, err = io.StringIO(), io.StringIO()
+    with pytest.MonkeyPatch.context() as patch, redirect_stdout(out), redirect_stderr(err):
+        patch.setattr(sys, "stdin", io.TextIOWrapper(io.BytesIO(stdin.encode())))
+        try:
+            code = main(list(arguments))
+        except SystemExit as ended:
+            code = int(ended.code or 0)
+    return subprocess.CompletedProcess(arguments, code, out.getvalue(), err.getvalue())
+
+
+def command(*arguments: str) -> subprocess.CompletedProcess[str]:
+    """The same in a process of its own, which remembers nothing."""
+    return subprocess.run([sys.executable, "-m", "foliant", *arguments], capture_output=True, text=True)
+
+
+def test_it_is_a_command_of_python(file: str) -> None:
+    said = command("outline", file)
+    assert (said.returncode, said.stdout, said.stderr) == (0, foliant("outline", file).stdout, "")
 
 
 @pytest.fixture(name="file")

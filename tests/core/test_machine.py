@@ -29,12 +29,13 @@ class Machine:
             stdout=subprocess.DEVNULL,
         )  # fmt: skip
         self.panel = Panel("127.0.0.1", self.panel_port)
-        for _ in range(100):
+        until = time.monotonic() + 120
+        while time.monotonic() < until:
             try:
                 self.link().__exit__()
                 break
             except LinkLost:
-                time.sleep(0.05)
+                time.sleep(0.1)
 
     def link(self) -> Link:
         return Link("127.0.0.1", self.port)

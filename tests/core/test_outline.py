@@ -72,7 +72,7 @@ def test_a_speck_of_the_grid_does_not_turn_a_corner_into_a_line() -> None:
     assert len(cut.bodies) == 2
 
 
-@settings(max_examples=800)
+@settings(max_examples=300)
 @given(st.lists(mixed, min_size=1, max_size=6), st.lists(mixed, max_size=3))
 def test_any_mix_has_the_area_that_geos_finds(adds: list[Path], cuts: list[Path]) -> None:
     result = combine(adds, cuts)

@@ -21,7 +21,7 @@ from foliant.core.formats.bundle import read_bundle
 from foliant.core.machine.strokes import shortly
 from foliant.core.seeing import DITHERS, dots_of
 from foliant.core.seeing.intake import KEPT_PIXELS, take_picture
-from tests.core.test_cli import foliant
+from tests.core.test_cli import command, foliant
 from tests.making import check_piece, edited, one_piece, plan, put
 from tests.pictures import encoded, kept, waves
 
@@ -337,11 +337,11 @@ def test_a_picture_lies_beside_the_design_file(tmp_path: Path) -> None:
     assert foliant("ticket", str(file), "--to", str(tmp_path / "ticket.pdf")).returncode == 0
     assert b"/SMask" in (tmp_path / "ticket.pdf").read_bytes()
     (tmp_path / "sky" / "waves.jpg").write_bytes(b"no picture at all")
-    spoilt = foliant("estimate", str(file))
+    spoilt = command("estimate", str(file))
     assert spoilt.returncode == 2
     assert "sky/waves.jpg: This is not a picture" in spoilt.stderr
     (tmp_path / "sky" / "waves.jpg").unlink()
-    assert "is not here" in foliant("check", str(file)).stdout
+    assert "is not here" in command("check", str(file)).stdout
     with pytest.raises(Refused, match="cannot be called"):
         plate("../secret.png")
 

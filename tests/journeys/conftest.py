@@ -7,13 +7,20 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.stack import Stack, chromium, enter, running_stack
 
-expect.set_options(timeout=60_000)  # a busy machine is slow, and how fast a page is belongs in `make bench`
+expect.set_options(timeout=120_000)  # a busy machine is slow, and how fast a page is belongs in `make bench`
+
+
+@pytest.fixture(name="running", scope="session")
+def _running() -> Iterator[Stack]:
+    with running_stack() as stack:
+        yield stack
 
 
 @pytest.fixture(name="stack", scope="module")
-def _stack() -> Iterator[Stack]:
-    with running_stack() as stack:
-        yield stack
+def _stack(running: Stack) -> Stack:
+    """Foliant as it is for somebody who comes to it: one that runs on, with a demo world of its own for each file."""
+    running.renew()
+    return running
 
 
 @pytest.fixture(name="browser", scope="module")

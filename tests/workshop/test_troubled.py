@@ -87,7 +87,7 @@ def test_a_document_that_cannot_be_read_at_all_says_so_and_can_be_undone(maker: 
 
 
 def test_a_stored_design_that_is_far_too_heavy_opens_undoes_and_deletes(maker: Maker) -> None:
-    project = maker.project(one_piece(put("words", text="Quillmoor " * 90, cap_height=4, role="adds")))
+    project = maker.project(one_piece(put("words", text="Quillmoor " * 9, cap_height=4, role="adds")))
     document = project.revision().document
     repeat = {"kind": "rows", "columns": 40, "rows": 25}
     document["pieces"][0]["parts"][0]["repeat"] = repeat

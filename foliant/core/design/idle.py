@@ -2,6 +2,7 @@
 
 import shapely
 
+from foliant.core.design.budget import too_much
 from foliant.core.design.model import Piece
 from foliant.core.design.placing import part_paths, part_region, shape_paths
 from foliant.core.remembering import remembered
@@ -15,8 +16,10 @@ def idle_parts(piece: Piece) -> dict[str, str]:
     """What each part that does nothing says of itself, by id: "adds nothing", "cuts nothing", "nothing is left of it".
 
     A part adds nothing where others add all of it too; of two alike, the later one. What another part is made from, or
-    goes along, does that. A slit cuts nothing away, and is not idle.
+    goes along, does that. A slit cuts nothing away, and is not idle. Of a piece that is too much nothing is said.
     """
+    if too_much(piece):
+        return {}
     feeds = {one for part in piece.made for one in part.made_of}
     found: dict[str, str] = {}
     adds: list[str] = []
