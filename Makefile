@@ -12,12 +12,12 @@ PYTHON := $(VENV)/bin/python
 PORT ?= 8000
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: demo test bench fuzz locks styles screenshots chromium lint scripts
+.PHONY: braille demo test bench fuzz locks styles screenshots chromium lint scripts
 
-demo: $(VENV)/.ready
+demo: $(VENV)/.ready braille
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
 
-test: $(VENV)/.ready-dev chromium lint
+test: $(VENV)/.ready-dev chromium braille lint
 	$(PYTHON) -m pytest -n 2 --dist loadfile
 
 lint: $(VENV)/.ready-dev scripts
@@ -61,6 +61,13 @@ $(VENV)/.ready-dev: requirements-dev.txt requirements.txt
 	test -x $(PYTHON) || python3 -m venv $(VENV)
 	$(PYTHON) -m pip install --quiet -r requirements-dev.txt
 	touch $@ $(VENV)/.ready
+
+# What translates Braille, and what its tests hold that against. Without it all else works, and the page says so.
+braille:
+	@command -v lou_translate >/dev/null || { \
+	  run=$$([ $$(id -u) = 0 ] || echo sudo); $$run apt-get update -qq && \
+	  $$run apt-get install -y -qq liblouis20 liblouis-data liblouis-bin; } || \
+	  echo "Braille cannot be translated here: that takes liblouis20 and liblouis-data."
 
 # The journeys drive Debian's Chromium.
 chromium:

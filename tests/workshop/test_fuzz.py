@@ -68,6 +68,7 @@ kinds = st.sampled_from(
         "drawn",
         "outline",
         "motif",
+        "braille",
         "slot",
         "lap",
         "bridge",

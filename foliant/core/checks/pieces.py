@@ -26,6 +26,11 @@ from foliant.core.checks.parts import (
 )
 from foliant.core.checks.pictures import pictures_show_something
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
+from foliant.core.checks.touch import (
+    braille_has_the_size_that_is_read,
+    braille_stands_clear,
+    letters_are_read_by_touch,
+)
 from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
 from foliant.core.design import Design, Piece, resolve
 from foliant.core.design.benches import cut_here, on_bench
@@ -50,6 +55,9 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     holes_keep_their_margin,
     lines_are_closed,
     parts_do_something,
+    braille_has_the_size_that_is_read,
+    braille_stands_clear,
+    letters_are_read_by_touch,
     nothing_is_set_aside,
     curves_are_kept,
 )

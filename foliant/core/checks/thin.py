@@ -55,11 +55,12 @@ def material_is_not_too_thin(bench: Bench) -> Iterator[Finding]:
 
 
 def _tips(piece: Piece) -> Iterator[shapely.Geometry]:
-    """Where parts of a piece are meant to run out to a point."""
+    """Where parts of a piece are meant to run out to a point, or to leave little between their holes."""
     for part in piece.made:
-        if part.plays("adds"):
+        thin = part.shape.tips if part.plays("adds") else part.shape.mesh if part.plays("cuts") else ()
+        if thin:
             for a, b, c, d, e, f in placements(part):
-                for x, y, reach in part.shape.tips:
+                for x, y, reach in thin:
                     yield shapely.Point(a * x + c * y + e, b * x + d * y + f).buffer(reach)
 
 

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from foliant.core.checks import check
+from foliant.core.cli.braille import add_braille
 from foliant.core.cli.bringing import add_bringing
 from foliant.core.cli.files import content_of, write_to
 from foliant.core.design import Design, Stock, resolve
@@ -119,6 +120,7 @@ def _parser() -> argparse.ArgumentParser:
     starters.add_argument("--thickness", help="how thick the stock was measured to be, such as 2.9 or 1/8 in")
     starters.add_argument("--json", action="store_true", help="list as JSON")
     starters.set_defaults(run=_starters)
+    add_braille(commands)
     add_bringing(commands)
     card = commands.add_parser("testcard", help="write a card of test fields, or a gauge for the width of the cut")
     card.add_argument("--shop", help="the shop file: its materials, machines and recipes; else the one that ships")

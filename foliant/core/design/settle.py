@@ -9,6 +9,7 @@ from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
 from foliant.core.design.benches import thicknesses
+from foliant.core.design.brailled import with_cells
 from foliant.core.design.following import following
 from foliant.core.design.holds import PIECE, Axis, Hold, Line
 from foliant.core.design.model import Design, Part, Piece
@@ -55,6 +56,7 @@ def settled(piece: Piece) -> Piece:
     A hold to a part that is gone is let go, and the part stays where it is. Raises `Refused` where parts would
     hold each other in a circle.
     """
+    piece = with_cells(piece)
     if not any(targets(part) for part in piece.parts):
         return piece
     piece = _without_the_lost(piece)

@@ -11,6 +11,7 @@ from typing import Any
 
 import shapely
 
+from foliant.core.braille.louis import is_here
 from foliant.core.cleaning import FAULTS
 from foliant.core.design.benches import alone
 from foliant.core.design.distances import gap_between
@@ -21,7 +22,7 @@ from foliant.core.design.model import Part, Piece
 from foliant.core.design.placing import frame_parts, part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.shapes import Eye, Hole, Outline, Picture, Surround, Words
+from foliant.core.design.shapes import Braille, Eye, Hole, Outline, Picture, Surround, Words
 from foliant.core.design.treatments import corners_before
 from foliant.core.errors import Refused
 from foliant.core.lettering.library import font_for
@@ -31,6 +32,7 @@ MOST = 4
 
 _SMALL = 0.2  # of the area of all else: what is no larger and to one side is often wanted on the other too
 _MOST_CORNERS = 12
+_SIGN = 15.0  # mm: capitals from this height on are those of signs
 _THROUGH = 0.2  # mm: a copy nearer than this to where it came from lies on it
 
 
@@ -172,6 +174,12 @@ def _of_words(piece: Piece, part: Part, words: Words) -> Iterator[Step]:
         yield Step("Words below it", _added("words", piece, []), "part new text")
         if part.across is None and part.down is None:
             yield Step("Hold it where it is", _edit("hold-parts", piece, [part]))
+    if (
+        words.cap >= _SIGN
+        and is_here()
+        and not any(isinstance(other.shape, Braille) and other.shape.of == part.id for other in piece.made)
+    ):
+        yield Step("Braille beneath it", _edit("braille-beneath", piece, [part]))
 
 
 def _fits(piece: Piece, part: Part) -> Iterator[Step]:

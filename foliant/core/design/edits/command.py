@@ -10,7 +10,7 @@ from foliant.core.design.holds import PIECE
 from foliant.core.design.model import BenchIfAny, Design, Part, Piece, Place, Sheet
 from foliant.core.design.names import Identifier
 from foliant.core.design.settle import reheld
-from foliant.core.design.shapes import Following, Lap
+from foliant.core.design.shapes import Braille, Following, Lap
 from foliant.core.design.shapes.shape import Shape
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
@@ -223,6 +223,8 @@ def renumbered(parts: Iterable[Part], serial: int, keep_holds: bool = True) -> t
             changes["shape"] = shape.following(
                 {key: ids.get(key, key) for key in shape.follows if keep_holds or key in ids}
             )
+        elif isinstance(shape, Braille) and shape.of and (shape.of in ids or not keep_holds):
+            changes["shape"] = shape.model_copy(update={"of": ids.get(shape.of, "")})
         elif isinstance(shape, Lap) and shape.mate in ids:
             changes["shape"] = shape.model_copy(update={"mate": ids[shape.mate]})
         return part.model_copy(update=changes)

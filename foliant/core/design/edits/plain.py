@@ -6,6 +6,7 @@ from pydantic import Field
 
 from foliant.core.design.edits.adding import AddPart
 from foliant.core.design.edits.benches import CutFrom
+from foliant.core.design.edits.braille import BrailleBeneath
 from foliant.core.design.edits.change import Change, ChangeParts
 from foliant.core.design.edits.cleaning import CleanParts
 from foliant.core.design.edits.clipboard import PasteParts
@@ -114,6 +115,7 @@ PlainEdit = Annotated[
     | CleanParts
     | SeparateParts
     | ReplaceWithWords
+    | BrailleBeneath
     | SplitWords
     | EditNodes
     | TreatParts

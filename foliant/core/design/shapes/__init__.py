@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import Field
 
 from foliant.core.design.shapes.arch import Arch
+from foliant.core.design.shapes.braille import Braille
 from foliant.core.design.shapes.bridge import Bridge
 from foliant.core.design.shapes.circle import Circle
 from foliant.core.design.shapes.combination import Combination
@@ -69,7 +70,8 @@ AnyShape = Annotated[
     | Surround
     | Combination
     | Drawn
-    | Outline,
+    | Outline
+    | Braille,
     Field(discriminator="kind"),
 ]
 
@@ -93,6 +95,7 @@ SHAPES: tuple[type[Shape], ...] = (
     Heart,
     Line,
     Motif,
+    Braille,
     Picture,
     Slot,
     Flap,
@@ -108,6 +111,7 @@ SHAPES: tuple[type[Shape], ...] = (
 __all__ = [
     "SHAPES",
     "AnyShape",
+    "Braille",
     "Bridge",
     "Combination",
     "Composite",

@@ -100,6 +100,11 @@ class Shape(Frozen):
         """The ids of the parts that it follows."""
         return ()
 
+    @property
+    def says(self) -> str:
+        """The words that are written in it, where it is made of words."""
+        return ""
+
     def names(self) -> str:
         """What it follows, in words."""
         return "nothing"
@@ -127,6 +132,11 @@ class Shape(Frozen):
     @property
     def tips(self) -> tuple[tuple[float, float, float], ...]:
         """Where it is meant to run out to nothing, and from how far away: x, y about its origin, and a distance, mm."""
+        return ()
+
+    @property
+    def mesh(self) -> tuple[tuple[float, float, float], ...]:
+        """Where little is meant to be left between what it cuts away, told in the same way."""
         return ()
 
     @property

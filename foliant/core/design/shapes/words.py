@@ -109,6 +109,10 @@ class Words(Following):
     remembers: ClassVar[tuple[str, ...]] = ("font",)
 
     @property
+    def says(self) -> str:
+        return self.text
+
+    @property
     def follows(self) -> tuple[str, ...]:
         return tuple(dict.fromkeys(((self.edge.to,) if self.edge else ()) + (self.fit.of if self.fit else ())))
 

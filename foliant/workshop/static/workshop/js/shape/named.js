@@ -9,6 +9,7 @@ export const named = (station) => [
   { group: "Put on", name: "Trace a picture…", needs: "parts", run: () => station.open("trace") },
   { group: "Many", name: "Separate outlines, each as a part of its own", needs: "parts", run: () => station.doParts("separate-parts") },
   { group: "Many", name: "Put words in the place of outlines", needs: "parts", run: () => station.doParts("replace-with-words") },
+  { group: "Put on", name: "Braille beneath words", needs: "parts", run: () => station.doParts("braille-beneath") },
   { group: "Many", name: "Show pictures only inside the others that are chosen, or the outline", needs: "parts", run: () => station.doParts("mask-pictures") },
   { group: "Choose", name: "Choose all of the same role", needs: "parts", run: () => station.chooseSame("role") },
   { group: "Choose", name: "Choose all of the same kind", needs: "parts", run: () => station.chooseSame("kind") },

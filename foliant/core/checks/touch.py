@@ -1,0 +1,146 @@
+"""Whether a sign can be read by touch: the sizes of its Braille, what is about that, and the letters that it tells.
+
+The numbers are those of the ADA Standards for Accessible Design (2010), 703.2 and 703.3, and of the European medium.
+"""
+
+from collections.abc import Iterator
+
+import numpy as np
+import shapely
+
+from foliant.core.braille import SIZES
+from foliant.core.checks.bench import Bench
+from foliant.core.checks.finding import Finding, Fix, outlines, say
+from foliant.core.design import Part, Piece, resolve
+from foliant.core.design.edits.braille import CLEAR
+from foliant.core.design.edits.change import Change
+from foliant.core.design.edits.placing import MoveParts
+from foliant.core.design.placing import part_matrix, part_region
+from foliant.core.design.shapes import Braille, Words
+
+_BOUNDS = {
+    "dot": ("its dots", "wide", 1.5, 1.6),
+    "apart": ("the dots of a cell", "apart", 2.3, 2.5),
+    "cell": ("its cells", "apart", 6.0, 7.6),
+    "line": ("its lines", "apart", 10.0, 10.2),
+}
+_LOWEST, _HIGHEST = 16.0, 51.0
+"""mm, of capitals that are read by touch."""
+
+_NEARLY = 0.05
+
+
+def _brailles(piece: Piece) -> Iterator[tuple[Part, Braille]]:
+    for part in piece.made:
+        if isinstance(part.shape, Braille):
+            yield part, part.shape
+
+
+def braille_has_the_size_that_is_read(bench: Bench) -> Iterator[Finding]:
+    """Fingers read cells of one size only."""
+    for part, shape in _brailles(bench.piece):
+        astray = [
+            f"{name} are {say(getattr(shape, field), bench.unit)} {how} and should be {least:g} to {most:g} mm"
+            for field, (name, how, least, most) in _BOUNDS.items()
+            if not least - 1e-6 <= getattr(shape, field) <= most + 1e-6
+        ]
+        if astray:
+            edit = Change(do="change", of=f"part {part.id}", values={"sizes": "signs"})
+            yield Finding(
+                "braille_has_the_size_that_is_read",
+                "look",
+                f"The Braille of “{shape.text[:30]}” is hard to read",
+                f"In the Braille of “{shape.text[:40]}” {'; '.join(astray)} (US 703.3, and the European medium).",
+                "shape",
+                bench.piece.id,
+                _block(part, shape).bounds,
+                outlines([_block(part, shape)]),
+                (Fix(f"Size it {SIZES['signs'].title}", edit),),
+            )
+
+
+def braille_stands_clear(bench: Bench) -> Iterator[Finding]:
+    """A finger goes along Braille: letters and edges must leave it room."""
+    piece = bench.piece
+    bodies = shapely.get_parts(resolve(piece).outline.shape)
+    plate = shapely.union_all([shapely.Polygon(body.exterior) for body in bodies])  # its own holes are no edges
+    for part, shape in _brailles(piece):
+        block = _block(part, shape)
+        others = [other for other in piece.made if other is not part and not other.plays("adds", "guides")]
+        found = {other.id: (other, float(part_region(other).shape.distance(block))) for other in others}
+        nearest, gap = min(found.values(), key=lambda one: one[1], default=(None, CLEAR))
+        edge = float(plate.boundary.distance(block)) if not plate.is_empty else CLEAR
+        inside = plate.covers(block) or plate.is_empty
+        fixes: list[Fix] = []
+        if inside and min(gap, edge) >= CLEAR - _NEARLY:
+            continue
+        if not inside:
+            what = f"reaches beyond {piece.name}: make the lines of the Braille shorter, or the piece wider"
+        elif nearest is None or edge < gap:
+            what = f"is {say(edge, bench.unit)} from the edge of {piece.name}"
+        else:
+            what = f"is {say(gap, bench.unit)} from {nearest.shape.label()[:40]}"
+            fixes = list(_lowered(piece, part, nearest, block, plate, CLEAR - gap))
+        yield Finding(
+            "braille_stands_clear",
+            "look",
+            f"The Braille of “{shape.text[:30]}” has too little room",
+            f"The Braille of “{shape.text[:40]}” {what}; fingers need {CLEAR:g} mm (US 703.3.2).",
+            "shape",
+            piece.id,
+            block.bounds,
+            outlines([block]),
+            tuple(fixes),
+        )
+
+
+def _lowered(
+    piece: Piece, part: Part, other: Part, block: shapely.Geometry, plate: shapely.Geometry, by: float
+) -> Iterator[Fix]:
+    """Moving it down from what lies above it, where there is room below."""
+    lower = shapely.transform(block, lambda points: points + np.array([0.0, by]))
+    if part_region(other).shape.bounds[3] > block.bounds[1] + _NEARLY or not plate.covers(lower):
+        return
+    edit = MoveParts(do="move-parts", piece=piece.id, parts=(part.id,), dx=0.0, dy=round(by + 0.005, 2))
+    yield Fix(f"Move it down {by:.1f} mm", edit)
+
+
+def letters_are_read_by_touch(bench: Bench) -> Iterator[Finding]:
+    """Letters that Braille stands for are raised ones: capitals of a height that fingers follow."""
+    told = {shape.of for _, shape in _brailles(bench.piece)}
+    for part in bench.piece.made:
+        words = part.shape
+        if part.id not in told or not isinstance(words, Words):
+            continue
+        plain = words.capitals == "all" or words.text == words.text.upper()
+        if not plain:
+            edit = Change(do="change", of=f"part {part.id}", values={"capitals": "all"})
+            yield _letters(bench, part, "are not all capitals", "703.2.2", Fix("All capitals", edit))
+        if words.fit is None and not _LOWEST - 1e-6 <= words.cap <= _HIGHEST + 1e-6:
+            height = min(max(words.cap, _LOWEST), _HIGHEST)
+            values = {"sized_by": "capitals", "cap_height": height}
+            edit = Change(do="change", of=f"part {part.id}", values=values)
+            how = f"are {say(words.cap, bench.unit)} high, and 16 to 51 mm are read"
+            yield _letters(bench, part, how, "703.2.5", Fix(f"Make them {say(height, bench.unit)} high", edit))
+
+
+def _letters(bench: Bench, part: Part, how: str, source: str, fix: Fix) -> Finding:
+    label = part.shape.label()[:40]
+    return Finding(
+        "letters_are_read_by_touch",
+        "look",
+        f"“{label[:30]}” is hard to read by touch",
+        f"The letters of “{label}”, which Braille tells on {bench.piece.name}, {how} (US {source}).",
+        "shape",
+        bench.piece.id,
+        part_region(part).shape.bounds,
+        fixes=(fix,),
+    )
+
+
+def _block(part: Part, shape: Braille) -> shapely.Polygon:
+    """The box round all cells of a part, where it lies."""
+    a, b, c, d, e, f = part_matrix(part)
+    left, top, right, bottom = shape.box()
+    corners = ((left, top), (right, top), (right, bottom), (left, bottom))
+    return shapely.Polygon([(a * x + c * y + e, b * x + d * y + f) for x, y in corners])
