@@ -199,7 +199,7 @@ def test_a_sign_that_fingers_cannot_read_says_why_and_is_mended_by_presses() -> 
     )
     assert said_of(bad) == {
         "braille_has_the_size_that_is_read": ["Size it as on signs, US 703.3"],
-        "braille_stands_clear": ["Move it down 1.6 mm"],
+        "braille_stands_clear": ["Move it down 3.6 mm"],
         "letters_are_read_by_touch": ["Make them 16 mm high"],
     }
     assert said_of(mended(bad)) == {}

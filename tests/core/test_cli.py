@@ -20,7 +20,7 @@ def foliant(*arguments: str, stdin: str = "") -> subprocess.CompletedProcess[str
     with pytest.MonkeyPatch.context() as patch, redirect_stdout(out), redirect_stderr(err):
         patch.setattr(sys, "stdin", io.TextIOWrapper(io.BytesIO(stdin.encode())))
         try:
-            code = main(list(arguments))
+            code = main(list(map(str, arguments)))
         except SystemExit as ended:
             code = int(ended.code or 0)
     return subprocess.CompletedProcess(arguments, code, out.getvalue(), err.getvalue())

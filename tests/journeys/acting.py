@@ -44,6 +44,14 @@ def duplicate(page: Page, project: str) -> None:
     page.get_by_role("article", name=project, exact=True).get_by_role("button", name="Duplicate").click()
 
 
+def address_of(page: Page, project: str) -> str:
+    """The address of a project's stations, from its card among the projects."""
+    link = page.get_by_role("article", name=project, exact=True).locator("a.name")
+    found = re.match(".*/projects/[0-9]+/", link.evaluate("link => link.href"))
+    assert found
+    return found[0]
+
+
 def open_copy(page: Page, project: str) -> None:
     """Open a fresh copy of a demo project, so that no test sees what another has done."""
     duplicate(page, project)

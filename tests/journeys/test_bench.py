@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.acting import free
+from tests.journeys.acting import address_of, free
 from tests.journeys.test_board import at, design_of, spec
 from tests.stack import Stack
 
@@ -36,10 +36,10 @@ def _tablet(browser: Browser, stack: Stack) -> Iterator[Page]:
     ("width", "height", "stations"), [(1024, 768, STATIONS), (820, 1180, STATIONS), (390, 844, STATIONS[3:])]
 )
 def test_nothing_lies_outside_the_window(page: Page, width: int, height: int, stations: tuple[str, ...]) -> None:
-    home = page.url
+    home, project = page.url, address_of(page, "Open-night tags")
     page.set_viewport_size({"width": width, "height": height})
-    for address in ("", "workshop/", *(f"projects/4/{station}/" for station in stations)):
-        page.goto(home + address)
+    for address in (home, f"{home}workshop/", *(f"{project}{station}/" for station in stations)):
+        page.goto(address)
         expect(page.get_by_role("heading", level=1)).to_have_count(1)
         if address.endswith("shape/"):
             page.locator(".part", has_text="ORRIN").click()
@@ -49,7 +49,7 @@ def test_nothing_lies_outside_the_window(page: Page, width: int, height: int, st
                 assert page.evaluate(OUTSIDE) == []
                 page.keyboard.press("Escape")
         assert page.evaluate(OUTSIDE) == []
-        if address != "workshop/" or width > 390:
+        if not address.endswith("/workshop/") or width > 390:
             assert page.evaluate("document.documentElement.scrollWidth - innerWidth") <= 0
 
 
@@ -106,7 +106,7 @@ def test_a_piece_is_drawn_with_fingers(tablet: Page) -> None:
 
 def test_a_job_is_checked_and_run_on_a_phone(page: Page) -> None:
     page.set_viewport_size({"width": 390, "height": 844})
-    page.goto(page.url + "projects/4/check/")
+    page.goto(address_of(page, "Open-night tags") + "check/")
     expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible()
     page.get_by_role("button", name="Play").click()
     page.get_by_role("link", name="Go to the machine").click()

@@ -148,7 +148,7 @@ def test_a_picture_is_traced_with_what_is_traced_shown_over_it(page: Page) -> No
     maker.type("Ysolde", "Enter")
     expect(page.locator(".part", has_text="Ysolde")).to_be_visible()
     assert maker.actions <= 7
-    for _ in range(2):
+    for _ in range(3):  # the typing, the words, and the tracing
         page.get_by_role("button", name="Undo", exact=True).click()
     expect(page.locator(".part", has_text="66 × 63.8")).to_be_visible()
     page.locator(".part", has_text="star").click()

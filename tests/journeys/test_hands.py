@@ -7,7 +7,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design.placing import part_bounds
 from foliant.core.layout import lay_out
-from tests.journeys.acting import Maker, open_copy
+from tests.journeys.acting import Maker, address_of, open_copy
 from tests.journeys.test_board import at, begin, design_of, drag, put_hole, spec
 from tests.journeys.test_reach import found_by_axe
 
@@ -18,7 +18,7 @@ pytestmark = pytest.mark.journey
     ("key", "panel"), [("a", "align"), ("s", "spread"), ("p", "repeat"), ("6", "motifs"), ("Shift+L", "letters")]
 )
 def test_nothing_is_found_with_a_panel_open(page: Page, key: str, panel: str) -> None:
-    page.goto(page.url + "projects/4/shape/")
+    page.goto(address_of(page, "Open-night tags") + "shape/")
     page.locator(".part", has_text="ORRIN").click()
     page.keyboard.press("Control+a")
     page.keyboard.press(key)

@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from tests.journeys.acting import address_of
 from tests.stack import Stack
 
 pytestmark = pytest.mark.journey
@@ -26,7 +27,7 @@ def found_by_axe(page: Page) -> list[str]:
 
 @pytest.mark.parametrize("station", ["shape", "sheet", "ticket", "check", "run"])
 def test_nothing_is_found_on_a_station(page: Page, station: str) -> None:
-    page.goto(re.sub(r"/$", "", page.url) + f"/projects/4/{station}/")
+    page.goto(address_of(page, "Open-night tags") + f"{station}/")
     expect(page.locator(".stations")).to_contain_text("laid out")
     if station == "shape":
         page.get_by_role("button", name="ORRIN 7.5").click()
@@ -46,7 +47,7 @@ def test_nothing_is_found_on_the_other_pages(page: Page, browser: Browser, stack
 
 
 def test_nothing_is_found_with_dialogs_lists_and_problems_open(page: Page) -> None:
-    page.goto(page.url + "projects/4/shape/")
+    page.goto(address_of(page, "Open-night tags") + "shape/")
     page.get_by_role("button", name="ORRIN 7.5").click()
     page.get_by_role("button", name="The font").click()
     expect(page.locator(".chooser [role=option]").first).to_be_visible()

@@ -1,5 +1,6 @@
 """Starters that lie or hang flat: coasters, signs, boards."""
 
+from foliant.core.braille.louis import is_here
 from foliant.core.starters.starter import Starter, do, piece, put
 
 COASTER = Starter(
@@ -47,6 +48,26 @@ DOOR_SIGN = Starter(
     ("Dome",),
 )
 
+TOUCH_SIGN = Starter(
+    "touch-sign",
+    "Sign with Braille",
+    "a pictogram in its field, a word and the same in Braille",
+    (286, 160),
+    (
+        piece("Sign with Braille"),
+        put("rectangle", width=286, height=160, corners="rounded", corner=6),
+        put("rectangle", width=152, height=152, x=80, y=80, role="guides"),
+        put("motif", motif="stairs", height=110),
+        do("align-parts", "a4", to="a3", across="middle", down="middle", hold=True),
+        put("rectangle", width=110, height=76, x=218, y=72, role="guides"),
+        put("words", font="alegreya-sans", cap_height=20, capitals="all", at_most=110),
+        do("align-parts", "a6", to="a5", across="middle", down="middle", hold=True),
+        do("braille-beneath", "a6"),
+    ),
+    ("part a6 text", "part a4 motif", "part a7 language"),
+    ("Stairs",),
+)
+
 MAGNET_BOARD = Starter(
     "magnet-board",
     "Board with magnet places",
@@ -63,4 +84,4 @@ MAGNET_BOARD = Starter(
     ("Keep\nlooking\nup",),
 )
 
-PLATES = (COASTER, ROUND_LETTERING, DOOR_SIGN, MAGNET_BOARD)
+PLATES = (COASTER, ROUND_LETTERING, DOOR_SIGN, *([TOUCH_SIGN] if is_here() else []), MAGNET_BOARD)

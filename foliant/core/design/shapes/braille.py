@@ -166,7 +166,8 @@ class Braille(Shape):
     def sentence(self) -> Sequence[Bit]:
         bits: list[Bit] = ["Braille of ", Value("text")]
         bits += [", kept up with those words"] if self.of else []
-        bits += [" in ", Value("language")]
+        bits += [f", reading “{' / '.join(self.reads.splitlines())}”"] if self.reads else []
+        bits += [", in ", Value("language")]
         if self.language != TYPED:
             bits += [", ", Value("writing"), ", ", Value("capitals")]
         bits += [", as ", Value("made")]
@@ -176,7 +177,7 @@ class Braille(Shape):
         bits += [Value("cell"), ", lines ", Value("line"), " and at most ", Value("wide"), " wide"]
         if len(broken(self.cells, self.most)) > 1:
             bits += [", ", Value("align")]
-        return [*bits, f". It reads “{' / '.join(self.reads.split())}”" if self.reads else ""]
+        return bits
 
     def label(self) -> str:
         return f"⠃ {self.text}".replace("\n", " / ")

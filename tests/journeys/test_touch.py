@@ -1,0 +1,52 @@
+"""Signs that are read by touch: Braille that follows words, is proof-read and mended, and a corridor of signs."""
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from foliant.core.design.shapes import Braille
+from tests.journeys.acting import free
+from tests.journeys.test_board import design_of
+from tests.journeys.test_many import cards, take
+from tests.journeys.test_outline import new_project
+from tests.journeys.test_presses import Hands
+
+pytestmark = pytest.mark.journey
+
+ROOMS = [f"Room {number}" for number in range(1, 41)]
+
+
+def test_a_corridor_of_forty_signs_in_twelve_actions(page: Page) -> None:
+    maker = Hands(page)
+    take(maker, "Sign with Braille", "\n".join(ROOMS))
+    expect(page.locator(".stations")).to_contain_text("1 piece · 40 rows")
+    expect(cards(page).first).to_contain_text("Room 1")
+    maker.follow("Sheet")
+    expect(page.locator(".panel .roster-count")).to_have_text("40 rows")
+    assert maker.actions <= 12
+
+
+def test_braille_follows_its_words_says_what_it_reads_and_is_made_readable(page: Page) -> None:
+    maker = Hands(page)
+    new_project(maker)
+    maker.press("Rectangle")
+    maker.type("150", "Tab", "80", "Enter")
+    maker.press("Words")
+    maker.type("Lift", "Enter")
+    maker.value("The height of the capitals", "20")
+    maker.step("Braille beneath it")
+    spec = page.locator(".spec > .sentence")
+    expect(spec).to_contain_text("reading “Lift”")
+    page.locator('[data-role="engraves"] .part').click()
+    maker.value("The words", "Dome")
+    page.locator('[data-role="cuts"] .part').click()
+    expect(spec).to_contain_text("reading “Dome”")
+    page.get_by_role("button", name="Capitals: capitals marked").click()
+    page.get_by_role("option", name="capitals not marked").click()
+    expect(spec).to_contain_text("reading “dome”")
+    free(page)
+    shape = design_of(page).pieces[0].parts[-1].shape
+    assert isinstance(shape, Braille)
+    assert (shape.cells, shape.text) == ("⠙⠕⠍⠑", "Dome")
+    page.locator(".over-facts button").first.click()
+    page.get_by_role("button", name="All capitals").click()
+    expect(page.get_by_role("button", name="All capitals")).to_have_count(0)
