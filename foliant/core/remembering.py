@@ -75,7 +75,8 @@ def weight(thing: Any) -> int:
     if found := getattr(thing, "_weight", 0):
         return int(found)
     inner = getattr(thing, "__dict__", None)
-    found = 64 + sum(map(weight, inner.values())) if inner else 64
+    # Listed in one go: another thread may keep one more of its properties meanwhile.
+    found = 64 + sum(map(weight, list(inner.values()))) if inner else 64
     with suppress(AttributeError, TypeError):
         object.__setattr__(thing, "_weight", found)  # parts of a design are weighed once, and are in many keys
     return int(found)

@@ -43,13 +43,14 @@ def tell(text: str, how: Telling) -> Told:
     """Words in cells; raises `Refused` where liblouis is not here, or where typed dots are none."""
     if how.language == TYPED:
         cells = cells_from(text)
-        return Told(cells, cells)
+        return Told(cells, "")
     if all(is_cell(character) or character.isspace() for character in text):
         return Told(text.replace(" ", BLANK), _read(text.replace(" ", BLANK), how.table))
     lines = [line if how.capitals else line.lower() for line in text.split("\n")]
     letters = (one for one in dict.fromkeys("".join(lines)) if not one.isspace())
     missing = "".join(one for one in letters if not _is_told(louis.translated(one, how.table, undefined=False)))
-    cells = "\n".join(louis.translated(line, how.table) for line in lines)
+    # Where all is known both ways are the same; what is not would come as its number, spelt out.
+    cells = "\n".join(louis.translated(line, how.table, undefined=not missing) for line in lines)
     return Told(cells, _read(cells, how.table), missing)
 
 

@@ -28,6 +28,7 @@ from foliant.core.checks.pictures import pictures_show_something
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.checks.touch import (
     braille_has_the_size_that_is_read,
+    braille_says_its_words,
     braille_stands_clear,
     letters_are_read_by_touch,
 )
@@ -55,6 +56,7 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     holes_keep_their_margin,
     lines_are_closed,
     parts_do_something,
+    braille_says_its_words,
     braille_has_the_size_that_is_read,
     braille_stands_clear,
     letters_are_read_by_touch,

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import numpy as np
 import shapely
 
-from foliant.core.braille import SIZES
+from foliant.core.braille import LANGUAGES, SIZES
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix, outlines, say
 from foliant.core.design import Part, Piece, resolve
@@ -34,6 +34,25 @@ def _brailles(piece: Piece) -> Iterator[tuple[Part, Braille]]:
     for part in piece.made:
         if isinstance(part.shape, Braille):
             yield part, part.shape
+
+
+def braille_says_its_words(bench: Bench) -> Iterator[Finding]:
+    """A letter that a table does not know is left out, and the sign says something else."""
+    for part, shape in _brailles(bench.piece):
+        if shape.unknown:
+            listed = ", ".join(f"“{character}”" for character in shape.unknown[:8])
+            language = LANGUAGES[shape.language].name if shape.language in LANGUAGES else shape.language
+            yield Finding(
+                "braille_says_its_words",
+                "stop",
+                f"There is no Braille for {listed}",
+                f"The Braille of “{shape.text[:40]}” on {bench.piece.name} leaves out {listed}, which {language} has "
+                "no cells for: choose another language, or other words.",
+                "shape",
+                bench.piece.id,
+                _block(part, shape).bounds,
+                outlines([_block(part, shape)]),
+            )
 
 
 def braille_has_the_size_that_is_read(bench: Bench) -> Iterator[Finding]:

@@ -134,10 +134,6 @@ class Braille(Shape):
     def mesh(self) -> tuple[tuple[float, float, float], ...]:
         return tuple((x, y, self.apart) for x, y in self.spots.tolist())
 
-    @property
-    def missing(self) -> str:
-        return self.unknown
-
     def segments(self) -> int:
         return 2 * _DOTS_A_CELL * max(len(self.cells), len(self.text))
 
