@@ -197,6 +197,19 @@ def beside(left: Image.Image, right: Image.Image, name: str) -> None:
     print(name)
 
 
+def touch_sign(page: Page, address: str) -> None:
+    """A sign with its Braille, said and read back."""
+    page.locator(".starters").get_by_role("button", name="Sign with Braille").click()
+    expect(page.locator(".starter-bar .editing input")).to_be_focused()
+    page.keyboard.type("Dome 3")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/shape/**")
+    page.locator('[data-role="cuts"] .part').click()
+    expect(page.locator(".spec > .sentence")).to_contain_text("reading “Dome 3”")
+    shot(page, "touch-sign")
+    page.goto(address)
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with running_stack(rate=60) as stack, chromium() as browser:
@@ -207,17 +220,12 @@ def main() -> None:
         outlines(page, stack.address)
         photograph(page, stack.address)
         brought_in(page, stack.address)
+        touch_sign(page, stack.address)
         magnified(page, stack.address)
         page.get_by_role("link", name="Open-night tags").first.click()
         page.get_by_role("button", name="ORRIN 7.5").click()
         expect(page.locator(".over-facts")).to_contain_text("each")
         shot(page, "shape")
-        page.get_by_role("button", name="The font").click()
-        expect(page.locator(".chooser [role=option]").first).to_be_visible()
-        page.keyboard.press("ArrowDown")
-        page.wait_for_timeout(600)
-        shot(page, "shape-font")
-        page.keyboard.press("Escape")
         page.locator(".piece-head", has_text="Orbit ring").click()
         station(page, "Sheet")
         page.get_by_role("button", name="Pack close together").click()

@@ -60,7 +60,7 @@ TOUCH_SIGN = Starter(
         put("motif", motif="stairs", height=110),
         do("align-parts", "a4", to="a3", across="middle", down="middle", hold=True),
         put("rectangle", width=110, height=76, x=218, y=72, role="guides"),
-        put("words", font="alegreya-sans", cap_height=20, capitals="all", at_most=110),
+        put("words", font="archivo", cap_height=20, capitals="all", at_most=110),
         do("align-parts", "a6", to="a5", across="middle", down="middle", hold=True),
         do("braille-beneath", "a6"),
     ),
