@@ -1,24 +1,18 @@
 """Free ports on the loopback for the servers that tests start."""
 
+import random
 import socket
 from contextlib import ExitStack
 
-
-def free_ports(count: int) -> list[int]:
-    """Ports that nothing listens on just now, all different."""
-    with ExitStack() as open_sockets:
-        sockets = [open_sockets.enter_context(socket.socket()) for _ in range(count)]
-        for found in sockets:
-            found.bind(("127.0.0.1", 0))
-        return [int(found.getsockname()[1]) for found in sockets]
+BELOW = range(20_000, 32_000)
+"""Ports that no outgoing connection is given, so that a free one is still free when its server has begun."""
 
 
 def free_run_of_ports(count: int) -> int:
     """The first of `count` ports in a row that nothing listens on."""
+    chance = random.SystemRandom()  # two workers with one seed would take the same
     for _ in range(100):
-        (first,) = free_ports(1)
-        if first + count > 65000:
-            continue
+        first = chance.choice(BELOW)
         try:
             with ExitStack() as open_sockets:
                 for port in range(first, first + count):
@@ -27,3 +21,9 @@ def free_run_of_ports(count: int) -> int:
             continue
         return first
     raise RuntimeError("no free ports in a row")
+
+
+def free_ports(count: int) -> list[int]:
+    """Ports that nothing listens on just now, all different."""
+    first = free_run_of_ports(count)
+    return list(range(first, first + count))

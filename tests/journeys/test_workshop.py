@@ -1,17 +1,14 @@
 """The Workshop page, what projects take from it, and machines of makers' own."""
 
 import re
-import subprocess
-import sys
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from foliant.core.machine import Panel
+from tests.core.test_machine import Machine
 from tests.journeys.acting import Maker, open_copy
 from tests.journeys.test_reach import found_by_axe
-from tests.ports import free_ports
-from tests.stack import ROOT, Stack
+from tests.stack import Stack
 
 pytestmark = pytest.mark.journey
 
@@ -82,29 +79,16 @@ def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Pag
 
 
 def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page, stack: Stack) -> None:
-    port, panel = free_ports(2)
-    command = [
-        sys.executable,
-        "-m",
-        "foliant",
-        "machine",
-        "--port",
-        str(port),
-        "--panel-port",
-        str(panel),
-        "--rate",
-        "200",
-    ]
-    machine = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.DEVNULL)
+    machine = Machine(rate=200)
     try:
         page.get_by_role("link", name="Workshop").click()
         page.get_by_label("Name of a new machine").fill("Loft laser")
         page.keyboard.press("Enter")
         loft = thing(page, "Loft laser")
         value(page, "The address", '[aria-label="Loft laser"]')
-        page.keyboard.type(f"127.0.0.1:{port}")
+        page.keyboard.type(f"127.0.0.1:{machine.port}")
         page.keyboard.press("Enter")
-        expect(loft).to_contain_text(f"it listens at 127.0.0.1:{port}")
+        expect(loft).to_contain_text(f"it listens at 127.0.0.1:{machine.port}")
         jobs = []
         for _ in range(2):
             page.goto(stack.address)
@@ -120,18 +104,19 @@ def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page, stack: Stack) -
                 expect(line).to_contain_text("40 % power at 60 mm/s")
             maker.follow("Run")
             jobs.append(page.url)
-            page.get_by_role("button", name="Connect").click()
+            maker.press("Connect")
+            expect(page.get_by_role("button", name="Connect again")).to_be_visible()
             expect(page.get_by_text("A simulated machine:")).to_be_hidden()
             page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
             says = "waiting for its start button" if len(jobs) == 1 else "busy with a job before yours"
             expect(page.locator(".panel > p").first).to_contain_text(says)
         expect(page.get_by_text(re.compile("^Number 2 in line at Loft laser: 1 job before it"))).to_be_visible()
         assert found_by_axe(page) == []
-        Panel("127.0.0.1", panel).press("start")
+        machine.panel.press("start")
         expect(page.locator(".panel > p").first).to_contain_text("waiting for its start button")
-        Panel("127.0.0.1", panel).press("start")
+        machine.panel.press("start")
         expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
         page.goto(jobs[0])
         expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
     finally:
-        machine.terminate()
+        machine.process.terminate()

@@ -7,7 +7,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from foliant.core.machine.link import Command, Link, LinkLost, Status
+from foliant.core.machine.link import SILENCE, Command, Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
 
 OnTick = Callable[[Status, int], Command | None]
@@ -70,7 +70,7 @@ class LineDriver(Driver):
     def burnt(self) -> list[list[float]]:
         return self._panel().burnt() if self.address.panel_port else []
 
-    def _link(self, timeout: float = 2.0) -> Link:
+    def _link(self, timeout: float = SILENCE) -> Link:
         return Link(self.address.host, self.address.port, timeout)
 
     def _panel(self) -> Panel:

@@ -57,7 +57,7 @@ class Status:
 class Link:
     """A connection to a controller; use it with `with`, so that it is always closed."""
 
-    def __init__(self, host: str, port: int, timeout: float = 2.0) -> None:
+    def __init__(self, host: str, port: int, timeout: float = SILENCE) -> None:
         try:
             self._socket = socket.create_connection((host, port), timeout)
         except OSError:
@@ -100,11 +100,11 @@ class Link:
         line, _, self._waiting = self._waiting.partition(b"\n")
         return line.decode("ascii", "replace").strip()
 
-    def status(self, timeout: float = 2.0) -> Status:
+    def status(self, timeout: float = SILENCE) -> Status:
         """Ask where the machine is; raises `LinkLost`."""
         return self.command("STATUS", timeout)
 
-    def command(self, word: str, timeout: float = 2.0) -> Status:
+    def command(self, word: str, timeout: float = SILENCE) -> Status:
         """Send one of the four words outside a job, and wait for the status that answers it."""
         self.write(word)
         until = time.monotonic() + timeout
