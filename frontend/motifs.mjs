@@ -53,13 +53,30 @@ const CHOSEN = `
   watch wave-sine waves wheelchair wind windmill wine wrench yarn yin-yang
 `.trim().split(/\s+/);
 
+// Pictograms for signs, with the words that they are looked for by there.
+const SIGNS = {
+  "arrow-fat-down": "way down", "arrow-fat-left": "way left", "arrow-fat-right": "way right", "arrow-fat-up": "way up straight",
+  "baby-carriage": "changing room", bathtub: "bath washroom", bed: "sleeping room", bicycle: "cycles", bus: "stop",
+  "camera-slash": "forbidden photographs", car: "parking", cigarette: "smoking", "cigarette-slash": "forbidden smoking",
+  "coat-hanger": "cloakroom", coffee: "break room", dog: "dogs", door: "entrance exit", "door-open": "entrance exit way out",
+  elevator: "lift", "escalator-down": "moving stairs", "escalator-up": "moving stairs", "fire-extinguisher": "fire",
+  "first-aid": "help", "fork-knife": "canteen", "gender-female": "women ladies washroom toilet",
+  "gender-male": "men gentlemen washroom toilet", "hand-palm": "stop forbidden", info: "desk", key: "locked", microphone: "studio",
+  "person-simple-run": "emergency exit way out", "person-simple-walk": "way walk", phone: "call", "phone-slash": "forbidden calls",
+  prohibit: "forbidden no", question: "help desk", recycle: "bin", shower: "washroom", "sign-in": "entrance way in",
+  "sign-out": "exit way out", stairs: "steps way up", steps: "stairs", toilet: "washroom restroom", train: "platform", trash: "bin",
+  warning: "danger", wheelchair: "ramp accessible", "wheelchair-motion": "ramp accessible way", "wifi-high": "network",
+};
+const chosen = [...new Set([...CHOSEN, ...Object.keys(SIGNS)])];
+const words = (name) => [...known.get(name).tags.filter((tag) => !tag.startsWith("*")), ...(SIGNS[name] ? `${SIGNS[name]} pictogram` : "").split(" ")];
+
 const source = (name) =>
   readFileSync(new URL(`node_modules/@phosphor-icons/core/assets/fill/${name}-fill.svg`, import.meta.url), "utf8");
 
 const known = new Map(icons.map((icon) => [icon.name, icon]));
-const motifs = CHOSEN.filter((name) => known.has(name)).map((name) => ({
+const motifs = chosen.filter((name) => known.has(name)).map((name) => ({
   key: name,
-  words: [...new Set(known.get(name).tags.filter((tag) => !tag.startsWith("*")).map((tag) => tag.toLowerCase()))],
+  words: [...new Set(words(name).filter(Boolean).map((word) => word.toLowerCase()))],
   d: [...source(name).matchAll(/<path d="([^"]*)"/g)].map((match) => match[1]).join(""),
 }));
 const lines = motifs.sort((a, b) => a.key.localeCompare(b.key)).map((motif) => JSON.stringify(motif));

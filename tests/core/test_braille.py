@@ -51,7 +51,8 @@ def words_of(language: str, count: int = 500) -> list[str]:
 
 def sign(*edits: dict[str, Any], text: str = "Dome 12") -> Design:
     """A plate with words, and Braille beneath them as part a4."""
-    design = one_piece(put("rectangle", width=150, height=80), put("words", text=text, cap_height=16, y=25))
+    words = put("words", text=text, font="archivo", cap_height=16, tracking=9, y=25)
+    design = one_piece(put("rectangle", width=150, height=80), words)
     return edited(design, {"do": "braille-beneath", "piece": "p1", "parts": ["a3"]}, *edits)
 
 
@@ -199,8 +200,8 @@ def test_a_sign_that_fingers_cannot_read_says_why_and_is_mended_by_presses() -> 
     )
     assert said_of(bad) == {
         "braille_has_the_size_that_is_read": ["Size it as on signs, US 703.3"],
-        "braille_stands_clear": ["Move it down 3.6 mm"],
-        "letters_are_read_by_touch": ["Make them 16 mm high"],
+        "braille_stands_clear": ["Move it down 3.7 mm"],
+        "letters_are_read_by_touch": ["Track them 13 %"],
     }
     assert said_of(mended(bad)) == {}
     beyond = edited(good, {"do": "move-parts", "piece": "p1", "parts": ["a4"], "dx": 60, "dy": 0})

@@ -132,6 +132,9 @@ def test_there_are_at_least_400_motifs_with_words_to_find_them_by() -> None:
     assert {"planet", "rocket", "fish", "dog", "coffee", "anchor", "mountains", "bicycle"} <= set(MOTIFS)
     whole = [key for key in MOTIFS if len(combine([outline(key)]).bodies) == 1]
     assert len(whole) >= 380  # and can add material
+    signs = {key for key, motif in MOTIFS.items() if "pictogram" in motif.words}
+    assert {"door", "stairs", "elevator", "toilet", "arrow-fat-left", "prohibit"} <= signs
+    assert len(signs) >= 30
 
 
 @pytest.mark.parametrize("key", sorted(MOTIFS))

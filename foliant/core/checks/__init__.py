@@ -32,6 +32,7 @@ from foliant.core.checks.sheet import (
     the_shelf_has_enough_sheets,
 )
 from foliant.core.checks.shop import machines_are_here, materials_are_here, stock_is_as_on_the_shelf
+from foliant.core.checks.tactile import letters_stand_out
 from foliant.core.ticket import Job
 
 CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
@@ -51,6 +52,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     nothing_lies_on_what_is_gone,
     packed_pieces_are_as_they_were,
     pieces_lie_within_their_slots,
+    letters_stand_out,
     something_is_on,
     fits_are_true,
     cuts_leave_room,

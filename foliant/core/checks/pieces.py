@@ -25,17 +25,19 @@ from foliant.core.checks.parts import (
     words_can_be_set,
 )
 from foliant.core.checks.pictures import pictures_show_something
+from foliant.core.checks.tactile import letters_are_read_by_touch, pictograms_have_their_field
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.checks.touch import (
     braille_has_the_size_that_is_read,
     braille_says_its_words,
     braille_stands_clear,
-    letters_are_read_by_touch,
+    braille_tells_what_is_written,
 )
 from foliant.core.checks.trouble import curves_are_kept, piece_can_be_worked_out
-from foliant.core.design import Design, Piece, resolve
+from foliant.core.design import Design, Edit, Piece, resolve
 from foliant.core.design.benches import cut_here, on_bench
 from foliant.core.design.binding import tied_pieces
+from foliant.core.design.raising import raised_from
 from foliant.core.equipment import Shop
 from foliant.core.layout import Laid
 from foliant.core.remembering import remembered
@@ -59,7 +61,9 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     braille_says_its_words,
     braille_has_the_size_that_is_read,
     braille_stands_clear,
+    braille_tells_what_is_written,
     letters_are_read_by_touch,
+    pictograms_have_their_field,
     nothing_is_set_aside,
     curves_are_kept,
 )
@@ -69,7 +73,25 @@ def check_piece(design: Design, piece: Piece, shop: Shop) -> tuple[Finding, ...]
     """Every finding about one piece, in its own coordinates, those that stop the job first."""
     design = on_bench(design, piece.bench)
     limit = design.stock.limit(shop.material(design.stock.material))
-    return _check_piece(Bench(piece, limit, cut_width(design, shop), design.unit))
+    found = _check_piece(Bench(piece, limit, cut_width(design, shop), design.unit))
+    source = raised_from(design, piece)
+    return tuple(_where_drawn(finding, piece, source) for finding in found) if source else found
+
+
+def _where_drawn(finding: Finding, piece: Piece, source: Piece) -> Finding:
+    """The finding of a piece that raises parts of another, mended where these are drawn."""
+    ids = {own: one for one, own in piece.raises} | {piece.id: source.id}
+
+    def there(edit: Edit) -> Edit:
+        names: dict[str, object] = {}
+        for name in ("piece", "of"):
+            if hasattr(edit, name):
+                names[name] = " ".join(ids.get(word, word) for word in getattr(edit, name).split())
+        if hasattr(edit, "parts"):
+            names["parts"] = tuple(ids.get(one, one) for one in edit.parts)
+        return edit.model_copy(update=names)
+
+    return replace(finding, fixes=tuple(replace(fix, edit=there(fix.edit)) for fix in finding.fixes))
 
 
 @remembered

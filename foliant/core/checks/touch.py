@@ -1,6 +1,6 @@
-"""Whether a sign can be read by touch: the sizes of its Braille, what is about that, and the letters that it tells.
+"""Whether Braille can be read: what it says, its sizes, and the room about it.
 
-The numbers are those of the ADA Standards for Accessible Design (2010), 703.2 and 703.3, and of the European medium.
+The numbers are those of the ADA Standards for Accessible Design (2010), 703.3, and of the European medium.
 """
 
 from collections.abc import Iterator
@@ -9,28 +9,20 @@ import numpy as np
 import shapely
 
 from foliant.core.braille import LANGUAGES, SIZES
+from foliant.core.braille.sizes import BOUNDS, CLEAR
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix, outlines, say
 from foliant.core.design import Part, Piece, resolve
-from foliant.core.design.edits.braille import CLEAR
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.placing import MoveParts
 from foliant.core.design.placing import part_matrix, part_region
 from foliant.core.design.shapes import Braille, Words
 
-_BOUNDS = {
-    "dot": ("its dots", "wide", 1.5, 1.6),
-    "apart": ("the dots of a cell", "apart", 2.3, 2.5),
-    "cell": ("its cells", "apart", 6.0, 7.6),
-    "line": ("its lines", "apart", 10.0, 10.2),
-}
-_LOWEST, _HIGHEST = 16.0, 51.0
-"""mm, of capitals that are read by touch."""
-
 _NEARLY = 0.05
 
 
-def _brailles(piece: Piece) -> Iterator[tuple[Part, Braille]]:
+def brailles(piece: Piece) -> Iterator[tuple[Part, Braille]]:
+    """The Braille that is made on a piece."""
     for part in piece.made:
         if isinstance(part.shape, Braille):
             yield part, part.shape
@@ -38,7 +30,7 @@ def _brailles(piece: Piece) -> Iterator[tuple[Part, Braille]]:
 
 def braille_says_its_words(bench: Bench) -> Iterator[Finding]:
     """A letter that a table does not know is left out, and the sign says something else."""
-    for part, shape in _brailles(bench.piece):
+    for part, shape in brailles(bench.piece):
         if shape.unknown:
             listed = ", ".join(f"“{character}”" for character in shape.unknown[:8])
             language = LANGUAGES[shape.language].name if shape.language in LANGUAGES else shape.language
@@ -55,12 +47,43 @@ def braille_says_its_words(bench: Bench) -> Iterator[Finding]:
             )
 
 
+def braille_tells_what_is_written(bench: Bench) -> Iterator[Finding]:
+    """Words that were changed, and Braille that goes on saying the old ones."""
+    piece = bench.piece
+    words = [part for part in piece.made if isinstance(part.shape, Words)]
+    for part, shape in brailles(piece):
+        said = _plain(shape.text)
+        if shape.of or not words or not said or said in {_plain(one.shape.says) for one in words}:
+            continue
+        if said in _plain(" ".join(one.shape.says for one in words)):
+            continue
+        nearest = min(words, key=lambda one: float(part_region(one).shape.distance(_block(part, shape))))
+        edit = Change(do="change", of=f"part {part.id}", values={"of": nearest.id})
+        label = nearest.shape.label()[:40]
+        yield Finding(
+            "braille_tells_what_is_written",
+            "look",
+            f"Nothing on {piece.name[:30]} reads “{shape.text[:30]}”",
+            f"The Braille says “{shape.text[:40]}” and no words on {piece.name} do: have it say “{label}”, or type the "
+            "words again.",
+            "shape",
+            piece.id,
+            _block(part, shape).bounds,
+            outlines([_block(part, shape)]),
+            (Fix(f"Have it say “{label[:24]}”", edit),),
+        )
+
+
+def _plain(text: str) -> str:
+    return " ".join(text.casefold().split())
+
+
 def braille_has_the_size_that_is_read(bench: Bench) -> Iterator[Finding]:
     """Fingers read cells of one size only."""
-    for part, shape in _brailles(bench.piece):
+    for part, shape in brailles(bench.piece):
         astray = [
             f"{name} are {say(getattr(shape, field), bench.unit)} {how} and should be {least:g} to {most:g} mm"
-            for field, (name, how, least, most) in _BOUNDS.items()
+            for field, (name, how, least, most) in BOUNDS.items()
             if not least - 1e-6 <= getattr(shape, field) <= most + 1e-6
         ]
         if astray:
@@ -83,7 +106,7 @@ def braille_stands_clear(bench: Bench) -> Iterator[Finding]:
     piece = bench.piece
     bodies = shapely.get_parts(resolve(piece).outline.shape)
     plate = shapely.union_all([shapely.Polygon(body.exterior) for body in bodies])  # its own holes are no edges
-    for part, shape in _brailles(piece):
+    for part, shape in brailles(piece):
         block = _block(part, shape)
         others = [other for other in piece.made if other is not part and not other.plays("adds", "guides")]
         found = {other.id: (other, float(part_region(other).shape.distance(block))) for other in others}
@@ -122,39 +145,6 @@ def _lowered(
         return
     edit = MoveParts(do="move-parts", piece=piece.id, parts=(part.id,), dx=0.0, dy=round(by + 0.005, 2))
     yield Fix(f"Move it down {by:.1f} mm", edit)
-
-
-def letters_are_read_by_touch(bench: Bench) -> Iterator[Finding]:
-    """Letters that Braille stands for are raised ones: capitals of a height that fingers follow."""
-    told = {shape.of for _, shape in _brailles(bench.piece)}
-    for part in bench.piece.made:
-        words = part.shape
-        if part.id not in told or not isinstance(words, Words):
-            continue
-        plain = words.capitals == "all" or words.text == words.text.upper()
-        if not plain:
-            edit = Change(do="change", of=f"part {part.id}", values={"capitals": "all"})
-            yield _letters(bench, part, "are not all capitals", "703.2.2", Fix("All capitals", edit))
-        if words.fit is None and not _LOWEST - 1e-6 <= words.cap <= _HIGHEST + 1e-6:
-            height = min(max(words.cap, _LOWEST), _HIGHEST)
-            values = {"sized_by": "capitals", "cap_height": height}
-            edit = Change(do="change", of=f"part {part.id}", values=values)
-            how = f"are {say(words.cap, bench.unit)} high, and 16 to 51 mm are read"
-            yield _letters(bench, part, how, "703.2.5", Fix(f"Make them {say(height, bench.unit)} high", edit))
-
-
-def _letters(bench: Bench, part: Part, how: str, source: str, fix: Fix) -> Finding:
-    label = part.shape.label()[:40]
-    return Finding(
-        "letters_are_read_by_touch",
-        "look",
-        f"“{label[:30]}” is hard to read by touch",
-        f"The letters of “{label}”, which Braille tells on {bench.piece.name}, {how} (US {source}).",
-        "shape",
-        bench.piece.id,
-        part_region(part).shape.bounds,
-        fixes=(fix,),
-    )
 
 
 def _block(part: Part, shape: Braille) -> shapely.Polygon:

@@ -40,7 +40,7 @@ class Bound:
 
 def tied_pieces(design: Design) -> frozenset[str]:
     """The pieces of which there is one for each row, by their ids: those that take values from the roster, and those
-    that are lapped with them.
+    that are lapped with them or raise parts of them.
     """
     return frozenset(one.id for piece in design.pieces if piece.tied for one in _company(design, piece))
 
@@ -98,15 +98,19 @@ def _bound(design: Design, company: tuple[Piece, ...], piece: Piece, row: Row, n
 
 
 def _company(design: Design, piece: Piece) -> tuple[Piece, ...]:
-    """A piece with those that it is lapped with, in the order of the design."""
-    owners = {part.id: one for one in design.pieces for part in one.parts if isinstance(part.shape, Lap)}
-    found, waiting = {piece.id}, [piece]
+    """A piece with those that it is lapped with, and those that raise parts of it, in the order of the design."""
+    owners = {part.id: one.id for one in design.pieces for part in one.parts}
+    beside: dict[str, set[str]] = {one.id: set() for one in design.pieces}
+    for one in design.pieces:
+        laps = (part.shape.mate for part in one.parts if isinstance(part.shape, Lap))
+        for other in (owners[key] for key in (*laps, *(key for key, _ in one.raises)) if key in owners):
+            beside[one.id].add(other)
+            beside[other].add(one.id)
+    found, waiting = {piece.id}, [piece.id]
     while waiting:
-        mates = (part.shape.mate for part in waiting.pop().parts if isinstance(part.shape, Lap))
-        for mate in (owners[one] for one in mates if one in owners):
-            if mate.id not in found:
-                found.add(mate.id)
-                waiting.append(mate)
+        new = beside.get(waiting.pop(), set()) - found
+        found |= new
+        waiting += new
     return tuple(one for one in design.pieces if one.id in found)
 
 

@@ -135,6 +135,8 @@ class Piece(Frozen):
     bench       which of the project's benches it is cut on: see `Bench`; "" for the first
     operations  the operation of the ticket that takes a mark of it, where not the usual one: see `Mark`
     ties        its values that come from the roster
+    raises      the parts of another piece that are cut out as this one and applied there, each with the id that it has
+                here: its parts are those, and settling keeps them so
     unread      the JSON of a piece that this version of Foliant cannot read, kept until one can; else empty
     """
 
@@ -146,6 +148,7 @@ class Piece(Frozen):
     bench: BenchIfAny = ""
     operations: Texts = ()
     ties: Ties = ()
+    raises: tuple[tuple[Identifier, Identifier], ...] = ()
     unread: str = ""
 
     def part(self, part_id: str) -> Part:
@@ -354,7 +357,8 @@ class Design(Frozen):
     def _ids_differ(self) -> "Design":
         ids = [piece.id for piece in self.pieces]
         for piece in self.pieces:
-            ids += [part.id for part in piece.parts] + [group.id for group in piece.groups]
+            own = [part.id for part in piece.parts]
+            ids += [*own, *{one for _, one in piece.raises} - set(own)] + [group.id for group in piece.groups]
         for ticket in (self.ticket, *(bench.ticket for bench in self.benches)):
             own = [operation.id for operation in ticket.operations]
             ids += own if len(set(own)) < len(own) else set(own) - set(STANDARD_OF)

@@ -25,6 +25,7 @@ from foliant.core.design.placing import (
     visual_centre,
     whole_box,
 )
+from foliant.core.design.raising import kept_up, raised_from
 from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.repeats import placement
 from foliant.core.design.shapes import Composite, Following, Lap
@@ -45,6 +46,10 @@ def settled_design(design: Design, before: Design | None = None) -> Design:
     done = {key: piece if known.get(key) is piece else settled(piece) for key, piece in pieces.items()}
     for key, piece in _with_laps_met(done).items():
         done[key] = settled(piece)
+    now = design.model_copy(update={"pieces": tuple(done.values())})
+    for piece in design.pieces:
+        if piece.raises and (source := raised_from(now, piece)):
+            done[piece.id] = kept_up(done[piece.id], source)
     if all(done[piece.id] is piece for piece in design.pieces):
         return design
     return design.model_copy(update={"pieces": tuple(done.values())})

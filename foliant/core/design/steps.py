@@ -180,6 +180,15 @@ def _of_words(piece: Piece, part: Part, words: Words) -> Iterator[Step]:
         and not any(isinstance(other.shape, Braille) and other.shape.of == part.id for other in piece.made)
     ):
         yield Step("Braille beneath it", _edit("braille-beneath", piece, [part]))
+    yield from _raised(piece, [part])
+
+
+def _raised(piece: Piece, parts: list[Part]) -> Iterator[Step]:
+    """Letters and pictograms of a sign that is read by touch, cut from another material."""
+    plain = all(part.plays("engraves") and not isinstance(part.shape, (Braille, Picture)) for part in parts)
+    if plain and any(isinstance(other.shape, Braille) for other in piece.made):
+        it = "it" if len(parts) == 1 else "them"
+        yield Step(f"Cut {it} raised, from other material", _edit("raise-parts", piece, parts))
 
 
 def _fits(piece: Piece, part: Part) -> Iterator[Step]:
@@ -231,6 +240,7 @@ def _of_hole(piece: Piece, part: Part, hole: Hole) -> Iterator[Step]:
 
 def _of_mark(piece: Piece, part: Part) -> Iterator[Step]:
     """What engraves, scores, cuts or guides, and is neither words nor a hole."""
+    yield from _raised(piece, [part])
     if not part.made_of:
         yield Step("One more beside it", _edit("duplicate-parts", piece, [part]))
     if part.plays("engraves") and resolve(piece).outline.bodies:
@@ -259,6 +269,7 @@ def _of_picture(piece: Piece, part: Part, picture: Picture) -> Iterator[Step]:
 
 
 def _of_several(piece: Piece, parts: list[Part]) -> Iterator[Step]:
+    yield from _raised(piece, parts)
     adding = all(part.plays("adds") for part in parts)
     others = [part for part in parts if not isinstance(part.shape, Picture)]
     if others and len(others) < len(parts):

@@ -32,3 +32,15 @@ class Material(Frozen):
     def sold_like(self, thickness: float) -> float:
         """A thickness, if it is sold in that, or else the first that it is sold in; mm."""
         return thickness if thickness in self.thicknesses else self.thicknesses[0]
+
+
+def contrast(one: str, other: str) -> float:
+    """How far two colours differ in lightness, as a share of the lighter one, 0 to 1 (luminance as in sRGB)."""
+    low, high = sorted((_luminance(one), _luminance(other)))
+    return (high - low) / high if high else 0.0
+
+
+def _luminance(colour: str) -> float:
+    shares = (int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5))
+    red, green, blue = (share / 12.92 if share <= 0.04045 else ((share + 0.055) / 1.055) ** 2.4 for share in shares)
+    return 0.2126 * red + 0.7152 * green + 0.0722 * blue

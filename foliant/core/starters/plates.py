@@ -51,7 +51,7 @@ DOOR_SIGN = Starter(
 TOUCH_SIGN = Starter(
     "touch-sign",
     "Sign with Braille",
-    "a pictogram in its field, a word and the same in Braille",
+    "a raised pictogram in its field, a raised word and the same in Braille",
     (286, 160),
     (
         piece("Sign with Braille"),
@@ -60,9 +60,10 @@ TOUCH_SIGN = Starter(
         put("motif", motif="stairs", height=110),
         do("align-parts", "a4", to="a3", across="middle", down="middle", hold=True),
         put("rectangle", width=110, height=76, x=218, y=72, role="guides"),
-        put("words", font="archivo", cap_height=20, capitals="all", at_most=110),
+        put("words", font="archivo", cap_height=20, capitals="all", at_most=110, tracking=6),
         do("align-parts", "a6", to="a5", across="middle", down="middle", hold=True),
         do("braille-beneath", "a6"),
+        do("raise-parts", "a4", "a6"),
     ),
     ("part a6 text", "part a4 motif", "part a7 language"),
     ("Stairs",),

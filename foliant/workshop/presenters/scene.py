@@ -4,6 +4,8 @@ import logging
 from dataclasses import asdict, dataclass
 from typing import Any
 
+from fontTools.misc.transform import Transform
+
 from foliant.core.design import Design, Part, Piece, resolve
 from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import tied_pieces
@@ -16,19 +18,23 @@ from foliant.core.design.placing import (
     held_bounds,
     part_bounds,
     part_matrix,
+    placements,
     shape_bounds,
     shape_paths,
     targets,
 )
+from foliant.core.design.raising import raised_on
 from foliant.core.design.references import Bounds, point_of
 from foliant.core.design.roster import Row
 from foliant.core.design.settle import AXES, line_of, part_line
-from foliant.core.design.shapes import Combination, Words
+from foliant.core.design.shapes import Braille, Combination, Words
 from foliant.core.design.snaps import snaps
 from foliant.core.design.steps import next_steps
 from foliant.core.design.treatments import corners_before
+from foliant.core.equipment import Material
 from foliant.core.paths import Affine, Path, Region, join
 from foliant.core.paths.data import path_data
+from foliant.core.paths.shapes import circle
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit, format_length
 from foliant.workshop.presenters.pictures import pictures_view
@@ -46,8 +52,11 @@ logger = logging.getLogger("foliant.scene")
 
 MOST_CORNERS_SHOWN = 200
 
-Stuffs = tuple[tuple[str, str], ...]
+Stuffs = tuple[tuple[str, Material], ...]
 """What is cut on each bench, by its id."""
+
+Raised = tuple[tuple[str, Path], ...]
+"""What is applied to a piece, by the bench that it is cut on."""
 
 
 def scenes(design: Design, stuffs: Stuffs, before: Design | None = None, row: str = "") -> dict[str, Any]:
@@ -65,7 +74,8 @@ def scenes(design: Design, stuffs: Stuffs, before: Design | None = None, row: st
     for key, now in _shown(design, row).items():
         known = old.get(key) if same_frame else None
         if known != now:
-            scene = _with_ties(piece_scene(now.piece, names[now.piece.bench], design.unit), now)
+            scene = _with_ties(piece_scene(now.piece, names[now.piece.bench].name, design.unit), now)
+            scene["raised"] = [_raised(path, names[bench]) for bench, path in now.raised]
             found[key] = _without_the_known(scene, now, known) if known else scene
     return {"order": [piece.id for piece in design.pieces], "scenes": found}
 
@@ -83,6 +93,7 @@ class _Shown:
     ties: Ties
     row: Row | None
     tied: bool
+    raised: Raised
 
 
 def _shown(design: Design, row: str) -> dict[str, _Shown]:
@@ -90,12 +101,22 @@ def _shown(design: Design, row: str) -> dict[str, _Shown]:
     row = row_shown(design, row)
     tied, found = tied_pieces(design), design.roster.row(row) if row else None
     masters = {piece.id: piece for piece in design.pieces}
-    return {
-        piece.id: _Shown(piece, ties_of(design, masters[piece.id], row), found, piece.id in tied)
-        if piece.id in tied
-        else _Shown(piece, {}, None, False)
-        for piece in as_shown(design, row).pieces
+    there = as_shown(design, row)
+    raised = {
+        piece.id: tuple((one.bench, resolve(one).outline.path) for one in raised_on(there, piece))
+        for piece in there.pieces
     }
+    return {
+        piece.id: _Shown(piece, ties_of(design, masters[piece.id], row), found, True, raised[piece.id])
+        if piece.id in tied
+        else _Shown(piece, {}, None, False, raised[piece.id])
+        for piece in there.pieces
+    }
+
+
+def _raised(path: Path, stuff: Material) -> dict[str, str]:
+    """What is applied to a piece, as path data in the colours of what it is cut from."""
+    return {"d": _data(path), "face": stuff.face, "edge": stuff.edge}
 
 
 def _with_ties(scene: dict[str, Any], shown: _Shown) -> dict[str, Any]:
@@ -164,8 +185,29 @@ def _lines(piece: Piece) -> dict[str, Any]:
         "slits": _data(resolved.slits),
         "scored": _data(resolved.scored),
         "guides": _data(resolved.guides),
+        "beads": _beads(piece),
         "pictures": pictures_view(resolved),
     }
+
+
+def _beads(piece: Piece) -> list[str]:
+    """Where the dots of Braille stand out, as path data, and where they shine; nothing where there are none."""
+    found = [
+        circle(part.shape.stands).moved(*at)
+        for part in piece.made
+        if isinstance(part.shape, Braille) and part.shape.stands
+        for matrix in placements(part)
+        for at in Transform(*matrix).transformPoints(part.shape.spots.tolist())
+    ]
+    if not found:
+        return []
+    return [_data(join(found)), _data(join(_glint(one) for one in found))]
+
+
+def _glint(dot: Path) -> Path:
+    left, top, right, _ = dot.bounds
+    across = right - left
+    return circle(across * 0.3).moved(left + across * 0.36, top + across * 0.34)
 
 
 def snap_view(piece: Piece) -> dict[str, Any]:
@@ -218,6 +260,8 @@ def bare_scene(piece: Piece, says: str) -> dict[str, Any]:
         "slits": "",
         "scored": "",
         "guides": "",
+        "beads": [],
+        "raised": [],
         "pictures": [],
         "bodies": 0,
         "loose": "",

@@ -11,6 +11,7 @@ from foliant.core.design.binding import tied_pieces
 from foliant.core.design.distances import gap_between
 from foliant.core.design.edits.nodes import drawn, node_place
 from foliant.core.design.edits.sheet import TakeJig, TakeStock
+from foliant.core.design.hanging import hung
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
 from foliant.core.design.model import ROLES
 from foliant.core.design.nodes import At, node_at
@@ -338,6 +339,18 @@ def piece_sentence(piece: Piece, size: str, bodies: int, stuff: str, unit: Unit)
         text("; "),
         value(of, piece, "copies", unit),
         text(" wanted."),
+        *_hung(piece, unit),
+    ]
+
+
+def _hung(piece: Piece, unit: Unit) -> list[Bit]:
+    """How high it is hung, where it has Braille."""
+    found = hung(piece)
+    if found is None:
+        return []
+    least, most = (format_length(round(height), unit, with_unit=unit != "mm") for height in found)
+    return [
+        text(f" Hang its lower edge {least} to {most}{' mm' if unit == 'mm' else ''} above the floor (US 703.4.1).")
     ]
 
 

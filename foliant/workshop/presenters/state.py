@@ -77,7 +77,7 @@ def _shown_or_said(design: Design, shop: Shop, before: Design | None, row: str) 
 
 def shown(design: Design, shop: Shop, before: Design | None = None, row: str = "") -> dict[str, Any]:
     """The scenes of a design, or of what in it differs from `before`, worked out where there is room for them."""
-    stuffs = tuple((there.bench, shop.material(there.stock.material).name) for there in every_bench(design))
+    stuffs = tuple((there.bench, shop.material(there.stock.material)) for there in every_bench(design))
     return work_out(changed_weight(design, before), scenes, design, stuffs, before, row)
 
 

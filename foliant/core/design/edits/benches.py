@@ -37,7 +37,7 @@ class CutFrom(Command):
         design = on_bench(design)
         onto = self.onto
         if self.stock:
-            design, onto = _with_bench(design, self.stock)
+            design, onto = with_bench(design, self.stock)
         elif onto not in {design.bench, *(bench.id for bench in design.benches)}:
             raise Refused("That material is no longer in the project.")
         moved = {design.piece(one).id for one in self.pieces if design.piece(one).bench != onto}
@@ -58,7 +58,7 @@ def from_shelf(sheet: ShelfSheet) -> Stock:
     return Stock(source=sheet.key, **{name: getattr(sheet, name) for name in names})
 
 
-def _with_bench(design: Design, stock: Stock) -> tuple[Design, str]:
+def with_bench(design: Design, stock: Stock) -> tuple[Design, str]:
     """The design with a bench for this stock, on the machine of the first one, and the bench's id."""
     if len(design.benches) >= MOST_BENCHES:
         raise Refused(f"A project is cut from at most {MOST_BENCHES + 1} materials.")

@@ -2,6 +2,7 @@
 
 from typing import Literal
 
+from foliant.core.braille.sizes import CLEAR
 from foliant.core.design.edits.command import PartsCommand, last_of, with_piece
 from foliant.core.design.edits.placing import AlignParts
 from foliant.core.design.model import Design, Part
@@ -9,9 +10,6 @@ from foliant.core.design.placing import part_bounds, placing_box
 from foliant.core.design.shapes import Braille
 from foliant.core.errors import Refused
 from foliant.core.quantities import build
-
-CLEAR = 9.5
-"""How far, mm, Braille stays from letters and borders (ADA Standards, 703.3.2)."""
 
 _SPARE = 0.5
 

@@ -9,6 +9,7 @@ from foliant.core.design.benches import on_bench, tidied
 from foliant.core.design.holds import PIECE
 from foliant.core.design.model import BenchIfAny, Design, Part, Piece, Place, Sheet
 from foliant.core.design.names import Identifier
+from foliant.core.design.raising import without_the_lost
 from foliant.core.design.settle import reheld
 from foliant.core.design.shapes import Braille, Following, Lap
 from foliant.core.design.shapes.shape import Shape
@@ -34,7 +35,8 @@ class Command(Frozen):
 
     def done(self, design: Design) -> Design:
         """The design after it, on its first bench."""
-        return tidied(self.apply(on_bench(design, self.where(design))))
+        changed = self.apply(on_bench(design, self.where(design)))
+        return tidied(without_the_lost(changed, design))
 
     def told(self, design: Design) -> str:
         """What it does to the design, in a few words."""

@@ -49,6 +49,7 @@ class AddPieces(Command):
                 ),
                 "ties": _ties(piece.ties, ids),
                 "operations": (),
+                "raises": [(known[one], known[own]) for one, own in piece.raises if {one, own} <= known.keys()],
                 "bench": design.bench,
             }
             design = with_design(design, pieces=(*design.pieces, build(Piece, values)), serial=serial)

@@ -47,6 +47,7 @@ from foliant.core.design.edits.picturing import EvenTones, MaskPictures, UnmaskP
 from foliant.core.design.edits.pieces import AddPieces
 from foliant.core.design.edits.placing import AlignParts, MoveParts, PlaceParts, SetDistance, SpreadParts
 from foliant.core.design.edits.project import AddPiece, DuplicatePiece, RemovePiece, Rename, SetUnit
+from foliant.core.design.edits.raising import RaiseParts
 from foliant.core.design.edits.repeating import CornerParts, EndRepeat, LetGo, RepeatParts
 from foliant.core.design.edits.reviving import ReplaceWithWords, SeparateParts
 from foliant.core.design.edits.roster import (
@@ -116,6 +117,7 @@ PlainEdit = Annotated[
     | SeparateParts
     | ReplaceWithWords
     | BrailleBeneath
+    | RaiseParts
     | SplitWords
     | EditNodes
     | TreatParts

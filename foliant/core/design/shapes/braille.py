@@ -13,7 +13,7 @@ from foliant.core.paths import Path, join
 from foliant.core.paths.nesting import alternating
 from foliant.core.paths.shapes import circle, rectangle
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import Quantity, SomeWords, sized
+from foliant.core.quantities import Quantity, SomeWords, build, sized
 from foliant.core.units import Unit
 
 _LANGUAGES = (*((key, language.name) for key, language in LANGUAGES.items()), (TYPED, "cells by their dots"))
@@ -71,9 +71,11 @@ class Braille(Shape):
     remembers: ClassVar[tuple[str, ...]] = ("language", "writing", "capitals", "made", "bead", "tight")
 
     def typed(self, values: dict[str, Any], unit: Unit) -> "Braille":
-        found = super().typed(values, unit)
+        whose = {"of": values["of"]} if "of" in values else {}
+        found = super().typed({name: value for name, value in values.items() if name != "of"}, unit)
         assert isinstance(found, Braille)
-        return found.kept_up(None)
+        found = found.kept_up(None)
+        return build(Braille, {**dict(found), **whose}) if whose else found
 
     @property
     def says(self) -> str:
@@ -111,6 +113,11 @@ class Braille(Shape):
                     found.append((begins + at * self.cell + column * self.apart, row * self.line + level * self.apart))
         middle = np.array([(longest - 1) * self.cell + self.apart, (len(lines) - 1) * self.line + 2 * self.apart]) / 2
         return np.array(found, np.float64).reshape(-1, 2) - middle
+
+    @property
+    def stands(self) -> float:
+        """How wide its dots are that stand out once it is made, mm; 0 where that is another's matter."""
+        return {"holes": self.bead, "ground": self.dot}.get(self.made, 0.0)
 
     def paths(self) -> tuple[Path, ...]:
         across = self.bead - self.tight if self.made == "holes" else self.dot

@@ -41,12 +41,20 @@ export function pieceMarkup(drawing, material, look, at) {
     // The soft edge is a pale broad stroke: a blurred shadow would cost more than all else.
     return `<path class="face-shade" d="${drawing.outline}"/><path class="face" d="${drawing.outline}" fill="url(#face)" stroke="${material.edge}"/>
       ${picturesMarkup(drawing, material, at)}${engravedMarkup(drawing, `fill="${material.mark}"`, `class="look-score" stroke="${material.mark}"`)}
-      <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/><path class="look-slit" d="${drawing.slits}" stroke="${material.edge}"/>`;
+      <path class="look-score" d="${drawing.scored}" stroke="${material.mark}"/><path class="look-slit" d="${drawing.slits}" stroke="${material.edge}"/>${standingMarkup(drawing)}`;
   }
   return `<path class="tool-face" d="${drawing.outline}"/>
     ${picturesMarkup(drawing, material, at)}${engravedMarkup(drawing, 'class="tool-engrave"', 'class="tool-stroke"')}
     <path class="tool-score" d="${drawing.scored}"/>
     <path class="tool-cut" d="${drawing.outline}${drawing.slits}"/>`;
+}
+
+// What stands out from a piece: letters that are applied to it, and the dots of Braille.
+function standingMarkup({ raised = [], beads = [] }) {
+  const applied = raised.map(({ d, face, edge }) => `<path class="raised-shade" d="${d}" transform="translate(0.7 0.8)"/><path class="face" d="${d}" fill="${face}" stroke="${edge}"/>`);
+  const [dots, glints] = beads;
+  const standing = dots ? `<path class="raised-shade" d="${dots}" transform="translate(0.3 0.35)"/><path class="bead" d="${dots}"/><path class="glint" d="${glints}"/>` : "";
+  return applied.join("") + standing;
 }
 
 let clips = 0; // clips go by names, which are the document's

@@ -31,14 +31,14 @@ export class Layers {
   }
 
   piece(scene, material, look) {
-    const { outline, slits, scored, guides, loose, pictures } = scene;
+    const { outline, slits, scored, guides, loose, pictures, beads, raised } = scene;
     const engraved = scene.parts.filter((part) => part.roles.includes("engraves"));
     const at = (address) => settled(address, () => {
       this.drawn.piece = null;
       if (this.latest) this.piece(...this.latest);
     });
     this.latest = [scene, material, look];
-    this.fill("piece", [outline, slits, scored, guides, loose, material, look, pictures, ...engraved], () =>
+    this.fill("piece", [outline, slits, scored, guides, loose, material, look, pictures, beads[0], ...raised.map(({ d, face }) => d + face), ...engraved], () =>
       `${pieceMarkup(scene, material, look, at)}${guideMarkup(scene)}${loose ? `<path class="loose" d="${loose}"/>` : ""}`);
   }
 

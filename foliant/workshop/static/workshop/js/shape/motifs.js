@@ -66,12 +66,17 @@ export async function registerMotifs(Alpine) {
     },
     get found() {
       const words = this.query.toLowerCase().split(/\s+/).filter(Boolean);
-      const from =
-        this.kept === "mine" ? this.mine : this.kept === "all" ? [...this.mine, ...this.all] : this[this.kept].map((key) => this.all.find((motif) => motif.key === key)).filter(Boolean);
-      const scored = from.map((motif) => [motif, words.map((word) => meant(motif, word))]);
+      const scored = this.among().map((motif) => [motif, words.map((word) => meant(motif, word))]);
       const fitting = scored.filter(([, scores]) => scores.every(Boolean));
       const sum = ([, scores]) => scores.reduce((whole, score) => whole + score, 0);
       return fitting.sort((a, b) => sum(b) - sum(a)).map(([motif]) => motif);
+    },
+    // The motifs of the kind that is looked through.
+    among() {
+      if (this.kept === "mine") return this.mine;
+      if (this.kept === "all") return [...this.mine, ...this.all];
+      if (this.kept === "signs") return this.all.filter((motif) => motif.words.split(" ").includes("pictogram"));
+      return this[this.kept].map((key) => this.all.find((motif) => motif.key === key)).filter(Boolean);
     },
     // Enter takes the first, arrows walk, as in the list of fonts.
     walk(event) {

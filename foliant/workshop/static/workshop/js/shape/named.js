@@ -10,6 +10,7 @@ export const named = (station) => [
   { group: "Many", name: "Separate outlines, each as a part of its own", needs: "parts", run: () => station.doParts("separate-parts") },
   { group: "Many", name: "Put words in the place of outlines", needs: "parts", run: () => station.doParts("replace-with-words") },
   { group: "Put on", name: "Braille beneath words", needs: "parts", run: () => station.doParts("braille-beneath") },
+  { group: "The piece", name: "Raise: cut from another material, and apply where it is drawn", needs: "parts", run: () => station.doParts("raise-parts") },
   { group: "Many", name: "Show pictures only inside the others that are chosen, or the outline", needs: "parts", run: () => station.doParts("mask-pictures") },
   { group: "Choose", name: "Choose all of the same role", needs: "parts", run: () => station.chooseSame("role") },
   { group: "Choose", name: "Choose all of the same kind", needs: "parts", run: () => station.chooseSame("kind") },
