@@ -3,7 +3,7 @@
 import pytest
 
 from foliant.core.checks import check
-from foliant.core.design import Design, read_edit, resolve
+from foliant.core.design import Design, Piece, read_edit, resolve
 from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import bound_rows
 from foliant.core.design.edits import apply
@@ -12,6 +12,7 @@ from foliant.core.design.hanging import hung
 from foliant.core.equipment import SHIPPED
 from foliant.core.equipment.materials import contrast
 from foliant.core.errors import Refused
+from foliant.core.paths import join
 from foliant.core.starters import STARTERS
 from tests.making import edited, one_piece, plan, put
 
@@ -23,8 +24,8 @@ def change(of: str, **values: object) -> dict[str, object]:
     return {"do": "change", "of": of, "values": values}
 
 
-def raised(design: Design):
-    (piece,) = (piece for piece in design.pieces if piece.raises)
+def raised(design: Design, part: str = WORDS) -> Piece:
+    (piece,) = (piece for piece in design.pieces if piece.raises == part)
     return piece
 
 
@@ -40,14 +41,15 @@ def said(design: Design) -> dict[str, list[str]]:
 def test_a_sign_begins_with_raised_letters_of_another_material_and_nothing_to_say() -> None:
     design = SIGN.design(["Lift"])
     assert said(design) == {}
-    piece = raised(design)
-    assert [part.shape.label() for part in piece.parts] == ["Stairs", "Lift"]
+    pieces = [raised(design, MOTIF), raised(design)]
+    assert [piece.parts[0].shape.label() for piece in pieces] == ["Stairs", "Lift"]
     plate, letters = (one.stock.material for one in every_bench(design))
     assert (plate, letters) == ("birch-ply", "slate-acrylic")
     # They lie over their scored place, all of them and no more.
     place = resolve(design.pieces[0]).scored
-    assert place.area == pytest.approx(resolve(piece).outline.path.area)
-    assert place.bounds == pytest.approx(resolve(piece).bounds, abs=1e-6)
+    cut = [resolve(piece).outline.path for piece in pieces]
+    assert place.area == pytest.approx(sum(path.area for path in cut))
+    assert place.bounds == pytest.approx(join(cut).bounds, abs=1e-6)
     low, high = hung(design.pieces[0])
     assert (round(low), round(high)) == (1160, 1447)
 
@@ -55,10 +57,10 @@ def test_a_sign_begins_with_raised_letters_of_another_material_and_nothing_to_sa
 def test_they_follow_what_is_drawn_and_are_changed_there_alone() -> None:
     design = edited(SIGN.design(["Lift"]), change(f"part {WORDS}", text="Dome"), change("piece p1", copies=3))
     piece = raised(design)
-    assert (piece.parts[1].shape.label(), piece.copies) == ("Dome", 3)
+    assert (piece.parts[0].shape.label(), piece.copies) == ("Dome", 3)
     hidden = edited(design, {"do": "mark-parts", "piece": "p1", "parts": [WORDS], "hidden": True})
-    assert raised(hidden).parts[1].hidden
-    own = piece.parts[1].id
+    assert raised(hidden).parts[0].hidden
+    own = piece.parts[0].id
     for edit in (
         {"do": "move-parts", "piece": piece.id, "parts": [own], "dx": 1, "dy": 0},
         change(f"part {own}", text="Moon"),
@@ -68,7 +70,7 @@ def test_they_follow_what_is_drawn_and_are_changed_there_alone() -> None:
         with pytest.raises(Refused, match="change it on Sign with Braille"):
             edited(design, edit)
     less = edited(design, {"do": "remove-parts", "piece": "p1", "parts": [WORDS]})
-    assert [part.shape.label() for part in raised(less).parts] == ["Stairs"]
+    assert [one.name for one in less.pieces] == ["Sign with Braille", "Stairs, raised"]
     none = edited(less, {"do": "remove-parts", "piece": "p1", "parts": [MOTIF]})
     assert ([one.id for one in none.pieces], none.benches) == (["p1"], ())
     again = {"do": "raise-parts", "piece": "p1", "parts": [WORDS]}
@@ -83,24 +85,24 @@ def test_they_follow_what_is_drawn_and_are_changed_there_alone() -> None:
 def test_a_copy_has_raised_letters_of_its_own_and_so_has_a_piece_that_is_put_elsewhere() -> None:
     design = SIGN.design(["Lift"])
     twice = edited(design, {"do": "duplicate-piece", "piece": "p1"})
-    first, second = (piece for piece in twice.pieces if piece.raises)
     changed = edited(twice, change(f"part {WORDS}", text="Moon"))
-    labels = {piece.id: piece.parts[1].shape.label() for piece in changed.pieces if piece.raises}
-    assert sorted(labels.values()) == ["Lift", "Moon"]
-    assert {first.bench, second.bench} == {raised(design).bench}
-    free = edited(design, {"do": "duplicate-piece", "piece": raised(design).id}).pieces[-1]
-    assert (free.raises, len(free.parts)) == ((), 2)
+    cut = [piece for piece in changed.pieces if piece.raises]
+    assert sorted(piece.parts[0].shape.label() for piece in cut) == ["Lift", "Moon", "Stairs", "Stairs"]
+    assert {piece.bench for piece in cut} == {raised(design).bench}
+    free = edited(design, {"do": "duplicate-piece", "piece": raised(design).id})
+    assert sum(piece.raises == "" for piece in free.pieces) == 2
     text = pieces_text(design, [piece.id for piece in design.pieces])
     other = edited(one_piece(put("circle")), {"do": "add-pieces", "text": text})
     plate = next(piece for piece in other.pieces if len(piece.parts) == 6)
-    assert {one for one, _ in raised(other).raises} <= {part.id for part in plate.parts}
+    assert {piece.raises for piece in other.pieces} - {""} <= {part.id for part in plate.parts}
+    assert (plate.bench, len({piece.bench for piece in other.pieces})) == ("", 2)
 
 
 def test_each_row_of_a_roster_has_its_own_raised_letters() -> None:
     rows = [["Lift"], [""], ["Dome 3"]]
     table = {"do": "take-table", "heading": ["word"], "rows": rows}
     design = edited(SIGN.design(), table, {"do": "tie", "of": f"part {WORDS} text", "text": "{word}"})
-    found = [bound.piece.parts[1] for bound in bound_rows(design, raised(design))]
+    found = [bound.piece.parts[0] for bound in bound_rows(design, raised(design))]
     assert [part.shape.label() for part in found if not part.hidden] == ["Lift", "Dome 3"]
     assert found[1].hidden
 
@@ -111,10 +113,12 @@ def test_what_follows_others_is_raised_as_it_is_drawn_and_braille_as_dots() -> N
     )
     design = edited(design, {"do": "raise-parts", "piece": "p1", "parts": ["a3"], "place": "engraved"})
     assert design.pieces[0].parts[1].roles == ("engraves",)
-    assert resolve(raised(design)).outline.path.area == pytest.approx(resolve(design.pieces[0]).engraved.path.area)
+    assert resolve(raised(design, "a3")).outline.path.area == pytest.approx(
+        resolve(design.pieces[0]).engraved.path.area
+    )
     dots = one_piece(put("rectangle", width=90, height=30), put("braille", text="Lift"))
     dots = edited(dots, {"do": "raise-parts", "piece": "p1", "parts": ["a3"], "place": "bare"})
-    assert len(resolve(raised(dots)).outline.bodies) == len(dots.pieces[0].parts[1].shape.spots)
+    assert len(resolve(raised(dots, "a3")).outline.bodies) == len(dots.pieces[0].parts[1].shape.spots)
     assert resolve(dots.pieces[0]).outline.path.area == pytest.approx(90 * 30)
 
 

@@ -79,8 +79,8 @@ def check_piece(design: Design, piece: Piece, shop: Shop) -> tuple[Finding, ...]
 
 
 def _where_drawn(finding: Finding, piece: Piece, source: Piece) -> Finding:
-    """The finding of a piece that raises parts of another, mended where these are drawn."""
-    ids = {own: one for one, own in piece.raises} | {piece.id: source.id}
+    """The finding of a piece that raises a part of another, mended where that is drawn."""
+    ids = {part.id: piece.raises for part in piece.parts} | {piece.id: source.id}
 
     def there(edit: Edit) -> Edit:
         names: dict[str, object] = {}

@@ -45,12 +45,22 @@ def letters_are_read_by_touch(bench: Bench) -> Iterator[Finding]:
     """Letters that Braille stands for are capitals of a height and a kind that fingers follow."""
     for part, words in _letters_told(bench.piece):
         if not (words.capitals == "all" or words.text == words.text.upper()):
-            yield _letters(bench, part, "are not all capitals", "703.2.2", "All capitals", capitals="all")
+            how = "are not all capitals"
+            yield _letters(bench, part, "is not all in capitals", how, "703.2.2", "All capitals", capitals="all")
         if words.fit is None and not CAPITALS[0] - 1e-6 <= words.cap <= CAPITALS[1] + 1e-6:
             height = min(max(words.cap, CAPITALS[0]), CAPITALS[1])
             how = f"are {say(words.cap, bench.unit)} high, and {CAPITALS[0]:g} to {CAPITALS[1]:g} mm are read"
             fix = f"Make them {say(height, bench.unit)} high"
-            yield _letters(bench, part, how, "703.2.5", fix, sized_by="capitals", cap_height=height)
+            yield _letters(
+                bench,
+                part,
+                "has capitals of another height",
+                how,
+                "703.2.5",
+                fix,
+                sized_by="capitals",
+                cap_height=height,
+            )
         yield from _of_their_font(bench, part, words)
         yield from _apart(bench, part, words)
 
@@ -61,10 +71,10 @@ def _of_their_font(bench: Bench, part: Part, words: Words) -> Iterator[Finding]:
     if font.kind not in _READ or (stems and stems.serifs):
         what = f"are {font.kind}" if font.kind not in _READ else "end in serifs"
         how = f"{what}, and plain ones without serifs are read"
-        yield _letters(bench, part, how, "703.2.3", fix, font=_PLAIN)
+        yield _letters(bench, part, "is not in plain letters", how, "703.2.3", fix, font=_PLAIN)
     elif stems and stems.stem > STEM + 0.005:
         how = f"have strokes {stems.stem:.0%} as broad as they are high, and at most {STEM:.0%} is read"
-        yield _letters(bench, part, how, "703.2.6", fix, font=_PLAIN, weight=0)
+        yield _letters(bench, part, "is too bold", how, "703.2.6", fix, font=_PLAIN, weight=0)
 
 
 def _apart(bench: Bench, part: Part, words: Words) -> Iterator[Finding]:
@@ -75,7 +85,8 @@ def _apart(bench: Bench, part: Part, words: Words) -> Iterator[Finding]:
     how = f"stand only {say(gap, bench.unit)} apart, and {BETWEEN:g} mm are needed"
     tracking = _parted(words)
     more = {} if tracking is None else {"tracking": tracking}
-    yield _letters(bench, part, how, "703.2.7", f"Track them {tracking:g} %" if tracking else "", **more)
+    fix = f"Track them {tracking:g} %" if tracking else ""
+    yield _letters(bench, part, "is set too close", how, "703.2.7", fix, **more)
 
 
 def _parted(words: Words) -> float | None:
@@ -102,13 +113,13 @@ def _least_gap(words: Words) -> float | None:
     return min(gaps, default=None)
 
 
-def _letters(bench: Bench, part: Part, how: str, source: str, fix: str, **values: object) -> Finding:
+def _letters(bench: Bench, part: Part, short: str, how: str, source: str, fix: str, **values: object) -> Finding:
     label = part.shape.label()[:40]
     edit = Change(do="change", of=f"part {part.id}", values=values)
     return Finding(
         "letters_are_read_by_touch",
         "look",
-        f"“{label[:30]}” is hard to read by touch",
+        f"“{label[:30]}” {short}",
         f"The letters of “{label}”, which Braille tells on {bench.piece.name}, {how} (US {source}).",
         "shape",
         bench.piece.id,
@@ -169,7 +180,7 @@ def letters_stand_out(job: Job) -> Iterator[Finding]:
     design = job.design
     for piece in cut_here(design):
         told = list(_letters_told(piece))
-        raised = {one: other for other in raised_on(design, piece) for one, _ in other.raises} if told else {}
+        raised = {other.raises: other for other in raised_on(design, piece)} if told else {}
         flat = [part for part, _ in told if part.id not in raised]
         if flat:
             edit = RaiseParts(do="raise-parts", piece=piece.id, parts=tuple(part.id for part in flat))
@@ -178,8 +189,9 @@ def letters_stand_out(job: Job) -> Iterator[Finding]:
             fixes = () if any(part.locked for part in flat) else (Fix("Cut it raised, from other material", edit),)
             why = f"letters are read by touch where they stand out {RAISED:g} mm (US 703.2.1)"
             yield _stands(piece, f"Letters of {piece.name} are not raised", f"{says}: {why}.", fixes)
-        for other in {one.id: one for one in raised.values()}.values():
-            yield from _of_what_is_raised(job, piece, other)
+        for part, _ in told:
+            if part.id in raised:
+                yield from _of_what_is_raised(job, piece, raised[part.id])
 
 
 def _of_what_is_raised(job: Job, piece: Piece, other: Piece) -> Iterator[Finding]:
@@ -196,7 +208,7 @@ def _of_what_is_raised(job: Job, piece: Piece, other: Piece) -> Iterator[Finding
     differ = contrast(letters.face, face.face)
     if differ < CONTRAST - 0.005:
         says = f"{letters.name} on {face.name} differ by {differ:.0%} of the lighter one"
-        why = f"letters are seen from afar where they differ by {CONTRAST:.0%} (US 703.5.1, and A4.30.3 before it)"
+        why = f"letters are seen where they differ by {CONTRAST:.0%} (US 703.5.1, and A4.30.3 before it)"
         yield _stands(piece, f"{other.name} is hard to see", f"{says}; {why}: cut one of them from another.", fixes)
 
 

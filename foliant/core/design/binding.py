@@ -103,7 +103,7 @@ def _company(design: Design, piece: Piece) -> tuple[Piece, ...]:
     beside: dict[str, set[str]] = {one.id: set() for one in design.pieces}
     for one in design.pieces:
         laps = (part.shape.mate for part in one.parts if isinstance(part.shape, Lap))
-        for other in (owners[key] for key in (*laps, *(key for key, _ in one.raises)) if key in owners):
+        for other in (owners[key] for key in (*laps, one.raises) if key in owners):
             beside[one.id].add(other)
             beside[other].add(one.id)
     found, waiting = {piece.id}, [piece.id]

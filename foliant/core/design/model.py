@@ -135,8 +135,8 @@ class Piece(Frozen):
     bench       which of the project's benches it is cut on: see `Bench`; "" for the first
     operations  the operation of the ticket that takes a mark of it, where not the usual one: see `Mark`
     ties        its values that come from the roster
-    raises      the parts of another piece that are cut out as this one and applied there, each with the id that it has
-                here: its parts are those, and settling keeps them so
+    raises      the part of another piece that is cut out as this one and applied there: its only part is that one, and
+                settling keeps it so
     unread      the JSON of a piece that this version of Foliant cannot read, kept until one can; else empty
     """
 
@@ -148,7 +148,7 @@ class Piece(Frozen):
     bench: BenchIfAny = ""
     operations: Texts = ()
     ties: Ties = ()
-    raises: tuple[tuple[Identifier, Identifier], ...] = ()
+    raises: Annotated[str, Field(pattern=r"^([a-z][a-z0-9]{0,15})?$")] = ""
     unread: str = ""
 
     def part(self, part_id: str) -> Part:
@@ -357,8 +357,7 @@ class Design(Frozen):
     def _ids_differ(self) -> "Design":
         ids = [piece.id for piece in self.pieces]
         for piece in self.pieces:
-            own = [part.id for part in piece.parts]
-            ids += [*own, *{one for _, one in piece.raises} - set(own)] + [group.id for group in piece.groups]
+            ids += [part.id for part in piece.parts] + [group.id for group in piece.groups]
         for ticket in (self.ticket, *(bench.ticket for bench in self.benches)):
             own = [operation.id for operation in ticket.operations]
             ids += own if len(set(own)) < len(own) else set(own) - set(STANDARD_OF)

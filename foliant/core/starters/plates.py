@@ -63,10 +63,10 @@ TOUCH_SIGN = Starter(
         put("words", font="archivo", cap_height=20, capitals="all", at_most=110, tracking=6),
         do("align-parts", "a6", to="a5", across="middle", down="middle", hold=True),
         do("braille-beneath", "a6"),
-        do("raise-parts", "a4", "a6"),
     ),
     ("part a6 text", "part a4 motif", "part a7 language"),
     ("Stairs",),
+    (do("raise-parts", "a4", "a6"),),
 )
 
 MAGNET_BOARD = Starter(

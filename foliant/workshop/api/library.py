@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
 
+from foliant.core.design.edits.benches import from_the_shelf
 from foliant.core.design.edits.pieces import pieces_text
 from foliant.workshop.actions import CreateProject, KeepAsJig, KeepMotif, KeepStarter, PutKeptAway, RenameKept
 from foliant.workshop.actions.projects import first_design
@@ -60,9 +61,9 @@ def post_starter(request: HttpRequest, key: str, data: ValuesIn) -> dict[str, An
 @router.post("/starters/{key}/projects")
 def post_starter_project(request: HttpRequest, key: str, data: ValuesIn) -> dict[str, Any]:
     """Begin a project with a starter."""
-    first = first_design(shop_of(maker_of(request).pk))
-    starter = starter_of(request.user, key)
-    design = begun(starter, tuple(data.values), first.stock, first.unit)
+    shop = shop_of(maker_of(request).pk)
+    first, starter = first_design(shop), starter_of(request.user, key)
+    design = from_the_shelf(begun(starter, tuple(data.values), first.stock, first.unit), shop)
     design = design.model_copy(update={"nudge": first.nudge, "ticket": first.ticket})
     project = CreateProject(request.user, design, "begin with a starter").execute()
     return {"id": project.pk, "words": words_asked(starter)}

@@ -12,7 +12,7 @@ from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.workshop.computing import LIGHT, weight_of
 from foliant.workshop.models import Project
-from foliant.workshop.presenters.scene import drawing
+from foliant.workshop.presenters.scene import drawing, raised_view
 from foliant.workshop.presenters.sheet import material_view
 
 MOST_PICTURES = 3
@@ -28,12 +28,16 @@ def card(project: Project, shop: Shop) -> dict[str, Any]:
         drawn = []
         count = len(design.pieces)
     else:
-        drawn = [piece for piece in design.pieces if len(resolve(piece).outline.path)]
+        drawn = [piece for piece in design.pieces if len(resolve(piece).outline.path) and not piece.raises]
         count = len(drawn)
     return {
         "project": project,
         "pictures": [
-            {**_picture(piece), "material": material_view(on_bench(design, piece.bench), shop)}
+            {
+                **_picture(piece),
+                "raised": raised_view(design, piece, shop),
+                "material": material_view(on_bench(design, piece.bench), shop),
+            }
             for piece in drawn[:MOST_PICTURES]
         ],
         "material": material_view(design, shop),

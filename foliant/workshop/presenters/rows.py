@@ -5,8 +5,9 @@ from typing import Any
 from foliant.core.checks.rows import check_row
 from foliant.core.design import Design, Piece, resolve
 from foliant.core.design.binding import bound_row, tied_pieces
+from foliant.core.design.raising import raised_on
 from foliant.core.equipment import Shop
-from foliant.workshop.presenters.scene import drawing, size_of
+from foliant.workshop.presenters.scene import drawing, raised_view, size_of
 
 
 def row_pictures(design: Design, piece_id: str, rows: tuple[str, ...], shop: Shop) -> dict[str, Any]:
@@ -22,11 +23,13 @@ def _picture(design: Design, piece: Piece, row: str, shop: Shop) -> dict[str, An
     bound = bound_row(design, piece, row)
     resolved = resolve(bound.piece)
     found = check_row(design, bound, shop)
+    applied = tuple(bound_row(design, one, row).piece for one in raised_on(design, piece))
     return {
         "called": bound.called,
         "copies": bound.piece.copies,
         "size": size_of(resolved.bounds, design.unit) if len(resolved.outline.path) else "nothing",
         "bounds": list(resolved.bounds),
         **drawing(bound.piece),
+        "raised": raised_view(design.model_copy(update={"pieces": applied}), bound.piece, shop),
         "looks": [{"level": finding.level, "title": finding.title} for finding in found],
     }

@@ -31,7 +31,7 @@ from foliant.core.design.shapes import Braille, Combination, Words
 from foliant.core.design.snaps import snaps
 from foliant.core.design.steps import next_steps
 from foliant.core.design.treatments import corners_before
-from foliant.core.equipment import Material
+from foliant.core.equipment import Material, Shop
 from foliant.core.paths import Affine, Path, Region, join
 from foliant.core.paths.data import path_data
 from foliant.core.paths.shapes import circle
@@ -75,7 +75,7 @@ def scenes(design: Design, stuffs: Stuffs, before: Design | None = None, row: st
         known = old.get(key) if same_frame else None
         if known != now:
             scene = _with_ties(piece_scene(now.piece, names[now.piece.bench].name, design.unit), now)
-            scene["raised"] = [_raised(path, names[bench]) for bench, path in now.raised]
+            scene["raised"] = [_raised_data(path, names[bench]) for bench, path in now.raised]
             found[key] = _without_the_known(scene, now, known) if known else scene
     return {"order": [piece.id for piece in design.pieces], "scenes": found}
 
@@ -102,10 +102,7 @@ def _shown(design: Design, row: str) -> dict[str, _Shown]:
     tied, found = tied_pieces(design), design.roster.row(row) if row else None
     masters = {piece.id: piece for piece in design.pieces}
     there = as_shown(design, row)
-    raised = {
-        piece.id: tuple((one.bench, resolve(one).outline.path) for one in raised_on(there, piece))
-        for piece in there.pieces
-    }
+    raised = {piece.id: _raised(there, piece) for piece in there.pieces}
     return {
         piece.id: _Shown(piece, ties_of(design, masters[piece.id], row), found, True, raised[piece.id])
         if piece.id in tied
@@ -114,8 +111,17 @@ def _shown(design: Design, row: str) -> dict[str, _Shown]:
     }
 
 
-def _raised(path: Path, stuff: Material) -> dict[str, str]:
+def raised_view(design: Design, piece: Piece, shop: Shop) -> list[dict[str, str]]:
     """What is applied to a piece, as path data in the colours of what it is cut from."""
+    materials = {there.bench: shop.material(there.stock.material) for there in every_bench(design)}
+    return [_raised_data(path, materials[bench]) for bench, path in _raised(design, piece)]
+
+
+def _raised(design: Design, piece: Piece) -> Raised:
+    return tuple((one.bench, resolve(one).outline.path) for one in raised_on(design, piece))
+
+
+def _raised_data(path: Path, stuff: Material) -> dict[str, str]:
     return {"d": _data(path), "face": stuff.face, "edge": stuff.edge}
 
 

@@ -3,7 +3,9 @@
 from typing import Any
 
 from foliant.core.design import Design, Stock, resolve
+from foliant.core.design.benches import every_bench
 from foliant.core.design.budget import weight
+from foliant.core.design.raising import raised_on
 from foliant.core.equipment import SHIPPED
 from foliant.core.paths import join
 from foliant.core.paths.data import path_data
@@ -105,16 +107,21 @@ def starter_picture(starter: Starter) -> str:
 def _picture(design: Design) -> str:
     stuff = SHIPPED.materials[0]
     x, high, drawn = 0.0, 0.0, []
-    for piece in design.pieces[:_SHOWN]:
+    stuffs = {there.bench: SHIPPED.material(there.stock.material) for there in every_bench(design)}
+    for piece in [piece for piece in design.pieces if not piece.raises][:_SHOWN]:
         resolved = resolve(piece)
         left, top, right, bottom = resolved.bounds
         outline, engraved = path_data(resolved.outline.path, 2), path_data(resolved.engraved.path, 2)
         lines = path_data(join([resolved.scored, resolved.slits, resolved.strokes]), 2)
+        raised = "".join(
+            f'<path d="{path_data(resolve(one).outline.path, 2)}" fill="{stuffs[one.bench].face}"/>'
+            for one in raised_on(design, piece)
+        )
         drawn.append(
             f'<g transform="translate({x - left:.2f} {-top:.2f})">'
             f'<path d="{outline}" fill="{stuff.face}" stroke="{stuff.edge}" {_LINE}/>'
             f'<path d="{engraved}" fill="{stuff.mark}"/>'
-            f'<path d="{lines}" fill="none" stroke="{stuff.mark}" {_LINE}/></g>'
+            f'<path d="{lines}" fill="none" stroke="{stuff.mark}" {_LINE}/>{raised}</g>'
         )
         x, high = x + right - left + _GAP, max(high, bottom - top)
     box = f"-1 -1 {x - _GAP + 2:.2f} {high + 2:.2f}"

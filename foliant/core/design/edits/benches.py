@@ -58,6 +58,17 @@ def from_shelf(sheet: ShelfSheet) -> Stock:
     return Stock(source=sheet.key, **{name: getattr(sheet, name) for name in names})
 
 
+def from_the_shelf(design: Design, shop: Shop) -> Design:
+    """The design with what its further benches are of taken from the shelf, where there are such sheets."""
+
+    def taken(bench: Bench) -> Bench:
+        like = (bench.stock.material, bench.stock.thickness)
+        found = next((one for one in shop.shelf if (one.material, one.thickness) == like and not one.used), None)
+        return bench.model_copy(update={"stock": from_shelf(found)}) if found and not bench.stock.source else bench
+
+    return design.model_copy(update={"benches": tuple(map(taken, design.benches))})
+
+
 def with_bench(design: Design, stock: Stock) -> tuple[Design, str]:
     """The design with a bench for this stock, on the machine of the first one, and the bench's id."""
     if len(design.benches) >= MOST_BENCHES:

@@ -7,9 +7,11 @@ from typing import Any, Final, Literal
 
 from pydantic import ValidationError
 
+from foliant.core.design.edits.benches import with_bench
 from foliant.core.design.edits.clipboard import data_in
 from foliant.core.design.edits.command import Command, fields, renumbered, with_design
 from foliant.core.design.edits.project import unused_name
+from foliant.core.design.edits.raising import USUAL
 from foliant.core.design.model import Design, Group, Part, Piece
 from foliant.core.design.placing import part_bounds
 from foliant.core.design.roster import Column, Roster, columns_in
@@ -34,6 +36,10 @@ class AddPieces(Command):
         design, ids = _with_columns(design, columns)
         parts, known = renumbered((part for piece in pieces for part in piece.parts), design.serial, keep_holds=False)
         serial, new = design.serial + len(parts), {part.id: part for part in parts}
+        onto = next((one.bench for one in design.pieces if one.raises), "")
+        if not onto and any(piece.raises in known for piece in pieces):
+            design, onto = with_bench(with_design(design, serial=serial), USUAL)
+            serial = design.serial
         for piece in pieces:
             serial += 1
             own, groups = f"p{serial}", {group.id: f"g{serial + i}" for i, group in enumerate(piece.groups, 1)}
@@ -49,8 +55,8 @@ class AddPieces(Command):
                 ),
                 "ties": _ties(piece.ties, ids),
                 "operations": (),
-                "raises": [(known[one], known[own]) for one, own in piece.raises if {one, own} <= known.keys()],
-                "bench": design.bench,
+                "raises": known.get(piece.raises, ""),
+                "bench": onto if piece.raises in known else design.bench,
             }
             design = with_design(design, pieces=(*design.pieces, build(Piece, values)), serial=serial)
         return design

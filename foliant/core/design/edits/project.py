@@ -62,15 +62,11 @@ class DuplicatePiece(Command):
         source = design.piece(self.piece)
         copy, serial = copied_piece(source, design.serial)
         copy = copy.model_copy(update={"name": unused_name(source.name, design)})
-        new = [copy]
+        new, ids = [copy], dict(zip((part.id for part in source.parts), copy.parts, strict=True))
         for raised in raised_on(design, source):
-            ids = dict(zip((part.id for part in source.parts), (part.id for part in copy.parts), strict=True))
-            twin, first = f"p{serial + 1}", serial + 2
-            pairs = tuple((ids[one], f"a{first + at}") for at, (one, _) in enumerate(raised.raises))
-            serial = first + len(pairs)
-            name = unused_name(raised.name, design)
-            own = {"id": twin, "name": name, "raises": pairs, "parts": (), "groups": ()}
-            new.append(kept_up(raised.model_copy(update=own), copy))
+            twin, serial = copied_piece(raised, serial)
+            own = {"name": unused_name(raised.name, design), "raises": ids[raised.raises].id}
+            new.append(kept_up(twin.model_copy(update=own), copy))
         at = design.pieces.index(source) + 1
         return with_design(design, pieces=(*design.pieces[:at], *new, *design.pieces[at:]), serial=serial)
 
@@ -111,6 +107,6 @@ def copied_piece(source: Piece, serial: int) -> tuple[Piece, int]:
         "id": own,
         "parts": tuple(part.model_copy(update={"group": groups.get(part.group or "")}) for part in parts),
         "groups": tuple(Group(id=groups[group.id], group=groups.get(group.group or "")) for group in source.groups),
-        "raises": (),
+        "raises": "",
     }
     return build(Piece, values), serial + len(groups)

@@ -14,7 +14,6 @@ from foliant.core.design.shapes import Braille
 from foliant.core.equipment import ShelfSheet, Shop
 from foliant.core.equipment.materials import contrast
 from foliant.core.errors import Refused
-from foliant.core.quantities import build
 
 _HIGHEST = 4.0
 
@@ -27,7 +26,7 @@ _ROLES = {"scored": "scores", "engraved": "engraves", "bare": "guides"}
 
 class RaiseParts(PartsCommand):
     """Cut parts out of another material, to be applied where they are drawn: there their place is scored, engraved
-    shallow, or left bare. They are one piece, cut as often as what they are applied to, and follow what is drawn.
+    shallow, or left bare. Each is a piece of its own, cut as often as what it is applied to, and follows what is drawn.
 
     onto   the bench that they are cut on; "" for that of what is raised on the piece already, or a new one
     stock  what a new bench is of; without it, what of the shelf stands out best from the piece's own
@@ -50,8 +49,8 @@ class RaiseParts(PartsCommand):
         if piece.raises:
             raise Refused(f"{piece.name} is cut out to be applied itself: nothing is raised on it.")
         parts = self.free(design)
-        known = list(raised_on(design, piece))
-        taken = {one for other in known for one, _ in other.raises}
+        known = raised_on(design, piece)
+        taken = {other.raises for other in known}
         for part in parts:
             _check(part, taken)
         for part in parts:
@@ -62,18 +61,14 @@ class RaiseParts(PartsCommand):
             onto = known[0].bench
         elif not onto:
             design, onto = with_bench(design, self.stock or USUAL)
-        serial = design.serial + len(parts)
-        pairs = tuple((part.id, f"a{design.serial + at}") for at, part in enumerate(parts, 1))
-        raised = next((other for other in known if other.bench == onto), None)
-        if raised is None:
-            serial += 1
-            name = unused_name(f"{piece.name[:60]}, raised", design)
-            raised = build(Piece, {"id": f"p{serial}", "name": name, "bench": onto})
-            design = with_design(design, pieces=(*design.pieces, raised), serial=serial)
-        source = design.piece(self.piece)
-        grown = kept_up(raised.model_copy(update={"raises": (*raised.raises, *pairs)}), source)
-        pieces = tuple(grown if one.id == grown.id else one for one in design.pieces)
-        return with_design(design, pieces=pieces, serial=serial)
+        source, serial = design.piece(self.piece), design.serial
+        for part in parts:
+            own = {"id": f"p{serial + 1}", "name": unused_name(f"{part.shape.label()[:60]}, raised", design)}
+            copy = part.model_copy(update={"id": f"a{serial + 2}", "across": None, "down": None, "group": None})
+            new = Piece(**own, bench=onto, raises=part.id, parts=(copy,))
+            serial += 2
+            design = with_design(design, pieces=(*design.pieces, kept_up(new, source)), serial=serial)
+        return design
 
     def says(self, design: Design) -> str:
         return f"raise {self.named(design)}"
