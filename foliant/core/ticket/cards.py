@@ -39,6 +39,9 @@ _PLUG = 10.0
 _LABELS = "o1"
 
 
+_UNITS = {"percent": "%", "speed": "mm/s", "length": "mm", "seconds": "s"}
+
+
 @dataclass(frozen=True)
 class Axis:
     """What changes along one side of a card: a setting, and its values."""
@@ -109,15 +112,23 @@ def field_card(
     design = Design(name="Test card", serial=1000, pieces=(piece,), stock=stock, ticket=ticket, card=card)
     title = f"{find_work(work).verb} {stock.thickness:g} mm {shop.material(stock.material).name}"
     design = _with_words(design, title, (_EDGE, _EDGE + 2), _TITLE, from_left=True)
-    design = _with_words(
-        design, f"{across.field} across, {down.field} down", (_EDGE, _EDGE + 7), _LABEL, from_left=True
-    )
+    design = _with_words(design, sides_said(work, across.field, down.field), (_EDGE, _EDGE + 7), _LABEL, from_left=True)
     for number, value in enumerate(across.values):
         design = _with_words(design, f"{value:g}", (_LEFT + number * step + field / 2, _TOP - 2.5), _LABEL)
     for number, value in enumerate(down.values):
         place = (_EDGE, _TOP + number * step + field / 2)
         design = _with_words(design, f"{value:g}", place, _LABEL, from_left=True)
     return design
+
+
+def sides_said(work: str, across: str, down: str) -> str:
+    """What changes across a card and down it, with units: "speed in mm/s across, power in % down"."""
+
+    def said(field: str) -> str:
+        unit = _UNITS.get(quantity_of(find_work(work).settings, field).kind)
+        return f"{field} in {unit}" if unit else field
+
+    return f"{said(across)} across, {said(down)} down"
 
 
 def kerf_gauge(shop: Shop, machine: str, stock: Stock) -> Design:

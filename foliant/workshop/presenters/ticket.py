@@ -15,7 +15,7 @@ from foliant.core.phrases import Value
 from foliant.core.proof import write_ticket
 from foliant.core.quantities import quantity_of
 from foliant.core.ticket import Job, Line, heights_of, plan, settings_of
-from foliant.core.ticket.cards import fields_of
+from foliant.core.ticket.cards import fields_of, sides_said
 from foliant.core.ticket.fills import compared
 from foliant.core.ticket.only import choices, only
 from foliant.core.ticket.sorting import Sorted, sort_marks
@@ -60,9 +60,9 @@ def card_view(design: Design) -> dict[str, Any] | None:
     rows: list[dict[str, Any]] = [{"name": f"{value:g}", "fields": []} for value in card.rows or (0.0,)]
     for row, column, says in fields_of(card):
         rows[row]["fields"].append({"row": row, "column": column, "says": says})
-    down = f", {card.down} down" if card.rows else ""
+    title = sides_said(card.work, card.across, card.down) if card.rows else f"{card.across} across"
     columns = [f"{value:g}" for value in card.columns]
-    return {"title": f"{card.across} across{down}", "gauge": not card.rows, "columns": columns, "rows": rows}
+    return {"title": title, "gauge": not card.rows, "columns": columns, "rows": rows}
 
 
 def ways_view(design: Design, shop: Shop, operation: str, sheet: int = 1) -> list[dict[str, Any]]:
