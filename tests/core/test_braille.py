@@ -173,6 +173,15 @@ def test_dots_are_holes_stand_in_their_ground_or_are_pressed_from_behind() -> No
     assert xs[2] == pytest.approx(-one.pieces[0].parts[0].shape.spots[:, 0].min() + 0.75)
 
 
+def test_dots_that_are_made_in_another_way_are_another_work() -> None:
+    design = sign()
+    for made, role in (("ground", "engraves"), ("dots", "scores"), ("holes", "cuts"), ("embossed", "engraves")):
+        design = edited(design, change(made=made))
+        assert design.pieces[0].parts[-1].roles == (role,)
+    chosen = edited(design, {"do": "set-role", "piece": "p1", "parts": ["a4"], "role": "guides"}, change(made="holes"))
+    assert chosen.pieces[0].parts[-1].roles == ("guides",)
+
+
 def said_of(design: Design) -> dict[str, list[str]]:
     """The findings of touch, each with what mends it."""
     found = {finding.check: [fix.says for fix in finding.fixes] for finding in check(plan(design))}

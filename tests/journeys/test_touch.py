@@ -36,6 +36,7 @@ def test_letters_are_cut_raised_from_another_material_by_a_press(page: Page) -> 
     maker.type("LIFT", "Enter")
     maker.value("The height of the capitals", "20")
     maker.step("Braille beneath it")
+    expect(page.locator(".spec > .sentence")).to_contain_text("reading “LIFT”")
     page.locator('[data-role="engraves"] .part').click()
     maker.step("Cut it raised, from other material")
     expect(page.locator(".stations")).to_contain_text("2 pieces")

@@ -180,6 +180,8 @@ def _opened(bench: Bench, openings: shapely.Geometry, places: list[ThinPlace]) -
         if part.plays("cuts") and not part.made_of and not part.shape.keeps_margin:
             own = part_region(part).shape
             if all(own.distance(spot) < 1e-6 for spot in spots):
+                if part.shape.mesh:  # its openings have the size that they are to have
+                    return
                 more = math.ceil((bench.kerf - places[0].width) / 2 * 20 + 0.2) / 20
                 yield Fix(f"Widen {_name(part)} by {format_length(2 * more, bench.unit)}", _growth(bench, [part], more))
                 return

@@ -241,6 +241,9 @@ def _of_hole(piece: Piece, part: Part, hole: Hole) -> Iterator[Step]:
 def _of_mark(piece: Piece, part: Part) -> Iterator[Step]:
     """What engraves, scores, cuts or guides, and is neither words nor a hole."""
     yield from _raised(piece, [part])
+    if isinstance(part.shape, Braille) and part.shape.made in ("holes", "dots"):
+        edit = _edit("raise-parts", piece, [part], place="bare" if part.plays("guides") else "scored")
+        yield Step("Cut its dots from another sheet", edit)
     if not part.made_of:
         yield Step("One more beside it", _edit("duplicate-parts", piece, [part]))
     if part.plays("engraves") and resolve(piece).outline.bodies:

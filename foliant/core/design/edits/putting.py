@@ -308,7 +308,7 @@ def _with_shape_values(part: Part, values: Values, unit: Unit) -> Part:
     shape = kept or part.shape.typed(values, unit)
     # What finds its own place is no longer held to one.
     free: Values = {"across": None, "down": None} if shape.keeps_margin else {}
-    new = changed(part, shape=shape, **free)
+    new = changed(part, shape=shape, roles=shape.roles_after(part.shape, part.roles), **free)
     return new if set(values) <= set(shape.crops) else _kept_at(part, new)
 
 

@@ -26,11 +26,16 @@ _MADE = (
     ("ground", "the ground about dots that stand"),
     ("embossed", "dots pressed from behind, mirrored"),
 )
+_USUAL = {"holes": "cuts", "dots": "scores", "ground": "engraves", "embossed": "engraves"}
+"""What its part does where its dots are made so; dots that are glued have their places scored."""
+
 _SIZED = ("dot", "apart", "cell", "line")
 _GROUND = 3.0
 """How far, mm, the ground that is taken away reaches beyond the dots."""
 
 _DOTS_A_CELL = 3
+_SHOWN = 60
+"""Cells that its sentence shows."""
 
 
 class Braille(Shape):
@@ -160,6 +165,11 @@ class Braille(Shape):
             return found.model_copy(update={"sizes": "own"})
         return found
 
+    def roles_after(self, before: Shape, roles: tuple[str, ...]) -> tuple[str, ...]:
+        """Dots that are made in another way are another work, unless the maker has chosen one."""
+        usual = isinstance(before, Braille) and before.made != self.made and roles == (_USUAL[before.made],)
+        return (_USUAL[self.made],) if usual else roles
+
     def resized(self, across: float, down: float) -> Shape:
         raise Refused("Braille has the size that fingers read; change the widths and distances in its sentence.")
 
@@ -169,6 +179,7 @@ class Braille(Shape):
     def sentence(self) -> Sequence[Bit]:
         bits: list[Bit] = ["Braille of ", Value("text")]
         bits += [", kept up with those words"] if self.of else []
+        bits += [f", cells {' / '.join(self.cells.splitlines())}"] if 0 < len(self.cells) <= _SHOWN else []
         bits += [f", reading “{' / '.join(self.reads.splitlines())}”"] if self.reads else []
         bits += [", in ", Value("language")]
         if self.language != TYPED:

@@ -84,6 +84,10 @@ class Shape(Frozen):
         """The shape once its part plays other roles."""
         return self
 
+    def roles_after(self, before: "Shape", roles: tuple[str, ...]) -> tuple[str, ...]:
+        """The roles that its part plays, once it has other values than before."""
+        return roles
+
     def stand_in(self) -> StandIn | None:
         """What stands in for something that it is made of and that is not here, if so."""
         return None
