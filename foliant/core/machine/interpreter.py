@@ -1,9 +1,14 @@
 """Reading G-code as a controller does: words to moves, with what stays set from line to line."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+import numpy as np
+from numpy.typing import NDArray
+
 from foliant.core.errors import Refused
+from foliant.core.paths import ARC, LINE
 
 _WORD = re.compile(r"([A-Z])\s*([-+]?(?:\d+\.?\d*|\.\d+))")
 
@@ -22,6 +27,13 @@ class Move:
     speed: float
     power: float
     dwell: float = 0.0
+
+
+def segments(moves: Sequence[Move]) -> tuple[NDArray[np.uint8], NDArray[np.float64]]:
+    """Moves as segments of a path: kinds (n,) and points (n, 4, 2)."""
+    kinds = np.array([ARC if move.middle else LINE for move in moves], np.uint8)
+    points = np.array([[m.start, m.middle or m.start, m.middle or m.end, m.end] for m in moves]).reshape(-1, 4, 2)
+    return kinds, points
 
 
 @dataclass(frozen=True)

@@ -15,10 +15,10 @@ import numpy as np
 
 from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
-from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait
+from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait, segments
 from foliant.core.machine.link import STOPPED
 from foliant.core.machine.strokes import shortly
-from foliant.core.paths import ARC, LINE, curves
+from foliant.core.paths import curves
 from foliant.core.program.motion import plan_motion
 
 STARVED = 0.15
@@ -237,7 +237,7 @@ class Simulator:
             if not isinstance(item, Move):
                 break
             ahead.append(item)
-        kinds, points = _segments(ahead)
+        kinds, points = segments(ahead)
         asked = np.array([item.speed for item in ahead])
         speeds, seconds = plan_motion(
             kinds, points, asked, self.machine, self._speed, np.array([item.dwell for item in ahead])
@@ -246,12 +246,12 @@ class Simulator:
         return float(seconds[0])
 
     def _stand_at(self, move: Move, share: float) -> None:
-        kinds, points = _segments([move])
+        kinds, points = segments([move])
         self.x, self.y = curves.evaluate(kinds, points, np.array([share]))[0].tolist()
 
     def _record(self, move: Move, share: float) -> None:
         if move.power > 0 and share > 0 and len(self.burnt) < MOST_STROKES:
-            kinds, points = _segments([move])
+            kinds, points = segments([move])
             piece = curves.cut(kinds, points, np.zeros(1), np.array([share]))[0]
             middle = piece[1] if move.middle else (piece[0] + piece[3]) / 2
             self.burnt.append([*np.round([*piece[0], *middle, *piece[3]], 3).tolist(), move.power])
@@ -273,12 +273,6 @@ class Simulator:
         with contextlib.suppress(ConnectionError):
             await writer.drain()
         writer.close()
-
-
-def _segments(moves: list[Move]) -> tuple[np.ndarray, np.ndarray]:
-    kinds = np.array([ARC if move.middle else LINE for move in moves], np.uint8)
-    points = np.array([[m.start, m.middle or m.start, m.middle or m.end, m.end] for m in moves])
-    return kinds, points
 
 
 async def serve(machine: MachineProfile, port: int, panel_port: int, rate: float, host: str = "127.0.0.1") -> None:
