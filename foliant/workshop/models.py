@@ -13,6 +13,7 @@ from django.utils import timezone
 from foliant.core.design import Design, read_stored
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.formats.shop_file import read_shop
+from foliant.core.machine.script import doing
 from foliant.core.remembering import remembered, told
 
 
@@ -392,7 +393,8 @@ class Run(models.Model):
 
     It keeps the program that it sends, whatever becomes of the design and the shop. The worker takes the runs for an
     address one after the other; `taken` is when it began, and until then the run waits in line. It notes where the
-    machine is. The page leaves `command` for a worker that has not begun, and speaks to the machine itself.
+    machine is; `goes_on` is the run that broke off and that it goes on with. The page leaves `command` for a worker
+    that has not begun, and speaks to the machine itself.
     """
 
     class Kind(models.TextChoices):
@@ -408,6 +410,7 @@ class Run(models.Model):
         STOPPED = "stopped"
         LOST = "lost"
 
+    HEAVY = ("program", "burnt_strokes", "takes", "used", "steps")
     ACTIVE = (State.SENDING, State.WAITING, State.RUNNING, State.HOLDING)
     SILENT_AFTER = timedelta(seconds=8)
     WHY_LOST = (
@@ -420,7 +423,9 @@ class Run(models.Model):
     sheet = models.PositiveIntegerField(default=1)
     only = models.CharField(max_length=40, blank=True)
     bench = models.CharField(max_length=16, blank=True)
+    goes_on = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="gone_on")
     program = models.BinaryField(default=bytes)
+    steps = models.BinaryField(default=bytes)
     machine = models.CharField(max_length=60)
     address = models.CharField(max_length=80)
     kind = models.CharField(max_length=8, choices=Kind.choices)
@@ -481,7 +486,19 @@ class Run(models.Model):
     def before(self) -> models.QuerySet["Run"]:
         """The runs that come before it at its machine, the first of all first."""
         found = Run.objects.filter(address=self.address, state__in=self.ACTIVE, created__lt=self.created)
-        return found.order_by("created").defer("program", "burnt_strokes", "takes", "used")
+        return found.order_by("created").defer(*self.HEAVY)
+
+    @property
+    def broke_off(self) -> bool:
+        """Whether it is a job that ended before all of it was made, once something was."""
+        ended = self.state in (self.State.STOPPED, self.State.LOST)
+        return self.kind == self.Kind.JOB and ended and 0 < self.done < self.moves
+
+    @property
+    def doing(self) -> str:
+        """What it does, or did last."""
+        steps: Any = unpack(bytes(self.steps)) if self.steps else []
+        return doing(steps, self.done)
 
     @property
     def lines(self) -> list[str]:

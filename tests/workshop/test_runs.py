@@ -11,10 +11,11 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from foliant.core.design import Design, Ticket
-from foliant.core.machine import Status
+from foliant.core.machine import Status, script_of
+from foliant.core.machine.interpreter import Interpreter, Move
 from foliant.workshop.actions import edit as editing
 from foliant.workshop.actions import runs as starting
-from foliant.workshop.models import Project, Run
+from foliant.workshop.models import Project, Run, pack
 from foliant.workshop.presenters.runs import burnt_data, run_view
 from foliant.workshop.tasks import Notes, drive
 from tests.making import edited, one_piece, put, tag
@@ -254,3 +255,62 @@ def test_a_worker_goes_on_feeding_while_the_database_is_busy(maker: Maker, monke
         sleep(0.002)
     notes.finish()
     assert tries
+
+
+def broken(maker: Maker, project: Project, **more: Any) -> Run:
+    """A run of a project's own job that was stopped half-way through a move in its middle."""
+    script = script_of(project.design, project.shop, "job")
+    machine = project.shop.machine("bench-laser")
+    controller = Interpreter(machine.bed_width, machine.bed_height, machine.travel_speed)
+    moves = [found for line in script.lines for found in controller.read(line) if isinstance(found, Move)]
+    done = next(at for at in range(len(moves) // 2, len(moves)) if moves[at].power)
+    (x, y), (to_x, to_y) = moves[done].start, moves[done].end
+    values = {"done": done, "x": (x + to_x) / 2, "y": (y + to_y) / 2, "clock": script.seconds / 2, "state": "stopped"}
+    run = running(project, **{**values, "moves": script.moves, "estimate": script.seconds, **more})
+    run.lines, run.steps = list(script.lines), pack(script.steps)
+    run.save()
+    return run
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_job_that_broke_off_goes_on_and_is_run_again_whatever_the_design_has_become() -> None:
+    maker = Maker("ione")
+    project = maker.project()
+    run = broken(maker, project)
+    told = maker.get(f"projects/{project.pk}/runs/newest").json()["run"]
+    assert (told["brokeOff"], told["doing"].split(" of ")[0]) == (True, "Engraving")
+    assert maker.edit(project, 1, do="change", of="part a2", values={"width": "60"}).status_code == 200
+    answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/go-on").json()
+    rest = Run.objects.get(pk=answer["id"])
+    assert rest.goes_on == run
+    assert rest.lines[0] == "M0"
+    assert rest.lines[-30:] == run.lines[-30:]
+    assert 0 < rest.moves <= run.moves - run.done + 2
+    assert rest.estimate == pytest.approx(run.estimate / 2, abs=1)
+    assert maker.post(f"projects/{project.pk}/runs/{run.pk}/again").status_code == 422  # one at a time
+    Run.objects.filter(pk=rest.pk).update(state="done", done=rest.moves)
+    again = maker.post(f"projects/{project.pk}/runs/{run.pk}/again").json()
+    assert Run.objects.get(pk=again["id"]).lines == run.lines
+    past = maker.get(f"projects/{project.pk}/runs").json()["runs"]
+    assert [one["state"] for one in past] == ["done", "stopped"]
+    assert past[0]["what"].startswith("the rest as of revision")
+
+
+def test_what_did_not_break_off_does_not_go_on(maker: Maker) -> None:
+    project = maker.project()
+    for values in ({"state": "done"}, {"done": 0}, {"kind": "trace"}):
+        run = broken(maker, project, **values)
+        answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/go-on")
+        assert (answer.status_code, "run it again" in answer.json()["message"]) == (422, True)
+        run.delete()
+    run = broken(maker, project, address="192.168.1.40:7801", machine="Loft laser")
+    assert "It was with Loft laser" in maker.post(f"projects/{project.pk}/runs/{run.pk}/go-on").json()["message"]
+
+
+def test_what_goes_through_is_gone_over_once_more_in_one_pass_and_takes_nothing_more(maker: Maker) -> None:
+    project = maker.project()
+    answer = maker.post(f"projects/{project.pk}/runs", kind="job", only="cuts").json()
+    run = Run.objects.get(pk=answer["id"])
+    assert not run.takes
+    whole = script_of(project.design, project.shop, "job", what="operation outer")
+    assert 0 < run.estimate < whole.seconds  # which is two passes

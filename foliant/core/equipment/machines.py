@@ -4,6 +4,8 @@ import ipaddress
 import re
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from foliant.core.equipment.names import Key, Name, Note
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
@@ -51,6 +53,7 @@ class MachineProfile(Frozen):
     plunge        how fast a turning cutter goes down into the material, mm/s
     lift          how far over the material it travels, mm
     look_ahead    how many moves its controller knows of when it plans the next: it could stop at the last of them
+    before        what is ticked off before it starts, with commas between
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     """
 
@@ -71,7 +74,13 @@ class MachineProfile(Frozen):
     plunge: Annotated[float, Quantity("speed", "How fast it goes down", 0.1, 500)] = 3.0
     lift: Annotated[float, sized("How far over the material it travels", 0.5, 100)] = 3.0
     look_ahead: Annotated[int, Quantity("count", "How many moves it looks ahead", 2, 10_000)] = 32
+    before: Annotated[str, Field(max_length=300), Quantity("words", "What is ticked off before a start")] = ""
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
+
+    @property
+    def checklist(self) -> tuple[str, ...]:
+        """What is ticked off before it starts."""
+        return tuple(one for one in (" ".join(part.split()) for part in self.before.split(",")) if one)
 
     @property
     def focuses(self) -> bool:
@@ -94,5 +103,5 @@ class MachineProfile(Frozen):
             ", gathers speed with ", Value("acceleration"), ", takes corners at ", Value("corner_speed"),
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
             *by_kind[self.kind],
-            "; it listens at ", Value("link"),
+            "; it listens at ", Value("link"), ", and before a start is ticked off: ", Value("before"),
         )  # fmt: skip

@@ -8,24 +8,37 @@ from foliant.core.design import Design
 from foliant.core.design.references import union
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
-from foliant.core.formats.gcode import write_gcode
+from foliant.core.formats.gcode import gcode_lines
 from foliant.core.layout import all_sheets
 from foliant.core.paths import join
 from foliant.core.ticket import Job, plan
-from foliant.core.ticket.only import only
+from foliant.core.ticket.again import once_more
+from foliant.core.ticket.only import CUTS, only
 
 ScriptKind = Literal["job", "trace"]
 
 _OF_A_TRACE = 6
+_MOST_STEPS = 2000
+
+Steps = tuple[tuple[int, str], ...]
+"""What a job does, as (the number of the first move, what is done on which instance)."""
 
 
 @dataclass(frozen=True)
 class Script:
-    """Lines for a machine, how many moves they make, and the seconds they are reckoned to take (0 for a trace)."""
+    """Lines for a machine, how many moves they make, the seconds they are reckoned to take (0 for a trace), and what
+    they do from which move on.
+    """
 
     lines: tuple[str, ...]
     moves: int
     seconds: float
+    steps: Steps = ()
+
+
+def doing(steps: Steps, done: int) -> str:
+    """What a job does once it has made so many moves."""
+    return next((says for first, says in reversed(steps) if first <= done), "")
 
 
 def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what: str = "") -> Script:
@@ -42,15 +55,47 @@ def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what
     stops = [finding for finding in check(job) if finding.level == "stop"]
     if stops:
         raise Refused(f"The check found what would spoil the job: {stops[0].sentence}")
-    job = only(job, what)
+    job = once_more(design, shop, sheet) if what == CUTS else only(job, what)
     if not len(job.program):
         raise Refused("Nothing on the ticket is on, so the machine would do nothing.")
-    return Script(tuple(run_lines(job)), len(job.program), job.program.seconds)
+    return job_script(job)
+
+
+def job_script(job: Job) -> Script:
+    """The script of a job: `M0` first, so that it waits for the start button on the machine, and nothing that a
+    controller need not be sent.
+    """
+    program, lines, count = job.program, ["M0"], 0
+    steps: list[tuple[int, tuple[int, int]]] = []
+    for written in gcode_lines(job):
+        text = written.text.partition(";")[0].strip()
+        if written.place >= 0:
+            does = int(program.operation[written.place]), int(program.instance[written.place])
+            if not steps or steps[-1][1] != does:
+                steps.append((count, does))
+        if text:
+            lines.append(text)
+            count += is_move(text)
+    if len(steps) > _MOST_STEPS:
+        steps = [(first, (line, -1)) for first, (line, _) in steps]
+    said = [(first, _says(job, *does)) for first, does in steps]
+    fewer = tuple(one for at, one in enumerate(said) if not at or one[1] != said[at - 1][1])
+    return Script(tuple(lines), count, program.seconds, fewer)
+
+
+def _says(job: Job, line: int, instance: int) -> str:
+    on = f" of {job.layout.instances[instance].label}" if instance >= 0 else ""
+    return f"{job.lines[line].title}{on}"
+
+
+def is_move(line: str) -> bool:
+    """Whether a line has the machine move, or stand still with its tool on."""
+    return line.startswith("G4 ") or any(f" {axis}" in line for axis in "XYZ")
 
 
 def run_lines(job: Job) -> list[str]:
-    """The lines that run a job: `M0` first, so that it waits for the start button on the machine."""
-    return ["M0", *_bare(write_gcode(job))]
+    """The lines that run a job."""
+    return list(job_script(job).lines)
 
 
 def trace_lines(job: Job) -> list[str]:
@@ -60,8 +105,3 @@ def trace_lines(job: Job) -> list[str]:
     corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
     on_bed = job.program.to_bed.transformPoints(corners)
     return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{y:.3f}" for x, y in on_bed), "G0 X0 Y0", "M2"]
-
-
-def _bare(gcode: str) -> list[str]:
-    """G-code without comments and empty lines, which a controller need not be sent."""
-    return [line for line in (raw.partition(";")[0].strip() for raw in gcode.splitlines()) if line]

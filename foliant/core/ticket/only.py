@@ -1,4 +1,4 @@
-"""Only some of a job: one operation, one piece, or one part's mark, with its own time."""
+"""Only some of a job: one operation, one piece, or all that goes through the material, with its own time."""
 
 from dataclasses import replace
 
@@ -10,6 +10,8 @@ from foliant.core.program import Program
 from foliant.core.ticket.job import Job, Line
 from foliant.core.ticket.sorting import sort_marks
 
+CUTS = "cuts"
+
 
 def choices(job: Job) -> list[tuple[str, str]]:
     """What of a job may be done alone, as (how it is named, how it is said): each operation that runs, each piece."""
@@ -20,17 +22,23 @@ def choices(job: Job) -> list[tuple[str, str]]:
 
 
 def only(job: Job, what: str) -> Job:
-    """The job with nothing done but what is named: `operation outer`, or `piece p1`; all of it where that is "".
+    """The job with nothing done but what is named: `operation outer`, `piece p1`, or `cuts` for what goes through the
+    material; all of it where that is "".
 
     Raises `Refused` where there is no such thing on the sheet.
     """
     if not what:
         return job
     kind, _, key = what.partition(" ")
-    if kind == "operation" and any(job.lines[index].id == key for index in job.ready):
-        lines = tuple(line if line.id == key else replace(line, marks=(), weeding=EMPTY) for line in job.lines)
-        index = next(number for number, line in enumerate(job.lines) if line.id == key)
-        return replace(job, lines=lines, program=_some(job.program, job.program.operation == index))
+    chosen = [index for index in job.ready if job.lines[index].id == key] if kind == "operation" else []
+    if what == CUTS:
+        chosen = [index for index in job.ready if job.lines[index].work.through]
+    if chosen:
+        lines = tuple(
+            line if number in chosen else replace(line, marks=(), weeding=EMPTY)
+            for number, line in enumerate(job.lines)
+        )
+        return replace(job, lines=lines, program=_some(job.program, np.isin(job.program.operation, chosen)))
     mine = [number for number, laid in enumerate(job.layout.instances) if laid.piece.id == key]
     if kind == "piece" and mine:
         lines = tuple(_of(line, job, mine) for line in job.lines)

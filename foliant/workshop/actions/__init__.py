@@ -19,7 +19,7 @@ from foliant.workshop.actions.projects import (
     PurgeProject,
     RestoreProject,
 )
-from foliant.workshop.actions.runs import CommandRun, PressPanel, StartRun
+from foliant.workshop.actions.runs import CommandRun, GoOn, PressPanel, RunAgain, StartRun
 from foliant.workshop.actions.shop import (
     ApplyShopEdit,
     KeepAsJig,
@@ -43,6 +43,7 @@ __all__ = [
     "CreateProject",
     "DeleteProject",
     "DuplicateProject",
+    "GoOn",
     "KeepAsJig",
     "KeepAsRecipe",
     "KeepField",
@@ -59,6 +60,7 @@ __all__ = [
     "PutKeptAway",
     "RenameKept",
     "RestoreProject",
+    "RunAgain",
     "StaleRevision",
     "StartPacking",
     "StartRun",

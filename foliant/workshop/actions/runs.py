@@ -1,6 +1,7 @@
 """Sending a job to a machine, and speaking to it while it runs."""
 
 import logging
+import zlib
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,15 +16,16 @@ from foliant.core.equipment.edits import TakeRecipes
 from foliant.core.errors import Refused
 from foliant.core.machine import LinkLost, Script, script_of
 from foliant.core.machine.link import Command
+from foliant.core.machine.resuming import Rest, rest_of
 from foliant.core.machine.script import ScriptKind
 from foliant.core.ticket import plan
 from foliant.core.ticket.keeping import ran_with
-from foliant.core.ticket.only import only
+from foliant.core.ticket.only import CUTS, only
 from foliant.core.ticket.taking import taking
 from foliant.workshop.actions.action import Action
-from foliant.workshop.computing import planned
+from foliant.workshop.computing import LIGHT, planned, work_out
 from foliant.workshop.machines import address_text, driver_for, machine_of, queue_of
-from foliant.workshop.models import Project, Run, pack
+from foliant.workshop.models import Project, Run, pack, unpack
 from foliant.workshop.tasks import drive
 
 logger = logging.getLogger("foliant.runs")
@@ -51,14 +53,42 @@ class Prepared:
 def worked_out(design: Design, shop: Shop, kind: ScriptKind, today: str, sheet: int, what: str) -> Prepared:
     """What is sent."""
     script, job = script_of(design, shop, kind, sheet, what), only(plan(design, shop, sheet), what)
-    if kind != "job":
+    if kind != "job" or what == CUTS:  # which takes nothing from the sheet that is not gone already
         return Prepared(script, job.design.bench)
     takes = taking(job, f"begun {today}: {design.name}"[:120])
     return Prepared(script, job.design.bench, takes, ran_with(job, f"a run that went well, {today}"))
 
 
+class Sending(Action):
+    """Sending a run to its machine; each kind prepares it as `run`."""
+
+    project: Project
+    run: Run
+
+    def check(self) -> None:
+        for run in self.project.runs.filter(state__in=Run.ACTIVE).defer(*Run.HEAVY):
+            if not run.silent:
+                raise Refused(f"A job of this project is with {run.machine} already; wait for it, or stop it first.")
+            lost = {"state": Run.State.LOST, "message": Run.WHY_LOST, "ended": timezone.now()}
+            Run.objects.filter(pk=run.pk).update(**lost)
+        others = Run.objects.filter(project__owner=self.project.owner_id, state__in=Run.ACTIVE)
+        if others.exclude(address=self.run.address).values("address").distinct().count() >= MOST_MACHINES:
+            raise Refused(f"Your jobs are with {MOST_MACHINES} machines already; wait for one of them.")
+        if Run.objects.filter(address=self.run.address, state__in=Run.ACTIVE).count() >= LONGEST_LINE:
+            raise Refused(f"{LONGEST_LINE} jobs wait for {self.run.machine} already; try again when some are done.")
+
+    def perform(self) -> Run:
+        try:
+            with transaction.atomic():
+                self.run.save()
+        except IntegrityError:
+            raise Refused(f"{self.run.machine} was given a job of this project just now; wait for it.") from None
+        transaction.on_commit(lambda: drive.using(queue_name=queue_of(self.run.address)).enqueue(self.run.pk))
+        return self.run
+
+
 @dataclass
-class StartRun(Action):
+class StartRun(Sending):
     """Send the job of one of the sheets of a project's current revision, or a trace of its bounds, to its machine."""
 
     project: Project
@@ -85,29 +115,72 @@ class StartRun(Action):
         )
         driver_for(self.run.address)  # an address that Foliant may not connect to is said now, and never waited for
         self.run.lines = list(found.script.lines)
+        self.run.steps = pack(found.script.steps)
         self.run.takes = pack(found.takes.model_dump(mode="json")) if found.takes else b""
         self.run.used = pack(found.used.model_dump(mode="json")) if found.used else b""
 
-    def check(self) -> None:
-        for run in self.project.runs.filter(state__in=Run.ACTIVE).defer("program", "burnt_strokes"):
-            if not run.silent:
-                raise Refused(f"A job of this project is with {run.machine} already; wait for it, or stop it first.")
-            lost = {"state": Run.State.LOST, "message": Run.WHY_LOST, "ended": timezone.now()}
-            Run.objects.filter(pk=run.pk).update(**lost)
-        others = Run.objects.filter(project__owner=self.project.owner_id, state__in=Run.ACTIVE)
-        if others.exclude(address=self.run.address).values("address").distinct().count() >= MOST_MACHINES:
-            raise Refused(f"Your jobs are with {MOST_MACHINES} machines already; wait for one of them.")
-        if Run.objects.filter(address=self.run.address, state__in=Run.ACTIVE).count() >= LONGEST_LINE:
-            raise Refused(f"{LONGEST_LINE} jobs wait for {self.run.machine} already; try again when some are done.")
 
-    def perform(self) -> Run:
-        try:
-            with transaction.atomic():
-                self.run.save()
-        except IntegrityError:
-            raise Refused(f"{self.run.machine} was given a job of this project just now; wait for it.") from None
-        transaction.on_commit(lambda: drive.using(queue_name=queue_of(self.run.address)).enqueue(self.run.pk))
-        return self.run
+@dataclass
+class GoOn(Sending):
+    """Go on with a job that broke off, from the move that it was in: what was sent then, whatever was changed since."""
+
+    project: Project
+    broken: Run
+
+    def prepare(self) -> None:
+        broken = self.broken
+        if not broken.broke_off:
+            raise Refused("That run did not break off with some of it made: run it again instead.")
+        machine = machine_of(on_bench(self.project.design, broken.bench), self.project.shop)
+        if address_text(machine) != broken.address:
+            raise Refused(f"It was with {broken.machine}, and the ticket names {machine.name} now: go on there.")
+        driver_for(broken.address)
+        program, at = bytes(broken.program), (broken.x, broken.y)
+        rest = work_out(broken.moves // MOVES_AT_ONCE * LIGHT, what_is_left, program, broken.done, at, machine)
+        steps = unpack(bytes(broken.steps)) if broken.steps else []
+        self.run = again(
+            broken, broken.moves - rest.begins, max(broken.estimate - broken.clock, broken.estimate * 0.01)
+        )
+        self.run.goes_on = broken
+        self.run.lines = list(rest.lines)
+        self.run.steps = pack([(max(0, first - rest.begins), says) for first, says in left_of(steps, rest.begins)])
+
+
+@dataclass
+class RunAgain(Sending):
+    """Run a job once more as it was sent, whatever was changed since."""
+
+    project: Project
+    past: Run
+
+    def prepare(self) -> None:
+        past = self.past
+        if past.active or past.kind != Run.Kind.JOB or not past.program:
+            raise Refused("Only a job that has ended is run again.")
+        driver_for(past.address)
+        self.run = again(past, past.moves, past.estimate)
+        self.run.program, self.run.steps = past.program, past.steps
+
+
+MOVES_AT_ONCE = 50_000
+"""So many moves are looked through in the page's own process."""
+
+
+def again(past: Run, moves: int, seconds: float) -> Run:
+    """A run of the same job at the same machine."""
+    names = ("project", "revision", "sheet", "only", "bench", "machine", "address", "kind", "takes", "used")
+    return Run(**{name: getattr(past, name) for name in names}, moves=moves, estimate=seconds)
+
+
+def what_is_left(program: bytes, done: int, at: tuple[float, float], machine: MachineProfile) -> Rest:
+    """What is left of a job by its packed program."""
+    return rest_of(zlib.decompress(program).decode().splitlines(), done, at, machine)
+
+
+def left_of(steps: list[tuple[int, str]], done: int) -> list[tuple[int, str]]:
+    """What a job does from a move on."""
+    first = max((at for at, (begins, _) in enumerate(steps) if begins <= done), default=0)
+    return steps[first:]
 
 
 @dataclass

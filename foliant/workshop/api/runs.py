@@ -8,7 +8,7 @@ from ninja import Field, Router, Schema
 
 from foliant.core.design.benches import on_bench
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
-from foliant.workshop.actions import CommandRun, KeepUsed, PressPanel, StartRun, UnmarkTaken
+from foliant.workshop.actions import CommandRun, GoOn, KeepUsed, PressPanel, RunAgain, StartRun, UnmarkTaken
 from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
 from foliant.workshop.models import Run
@@ -60,6 +60,28 @@ def post_run(request: HttpRequest, project_id: int, data: RunIn) -> dict[str, An
     project = own(request, project_id)
     run = StartRun(project, Run.Kind(data.kind), data.sheet, data.only).execute()
     return runs.run_view(run, project.design)
+
+
+@router.post("/projects/{int:project_id}/runs/{int:run_id}/go-on")
+def post_go_on(request: HttpRequest, project_id: int, run_id: int) -> dict[str, Any]:
+    """Go on with a job that broke off, from where it was."""
+    project = own(request, project_id)
+    run = GoOn(project, get_object_or_404(project.runs, pk=run_id)).execute()
+    return runs.run_view(run, project.design)
+
+
+@router.post("/projects/{int:project_id}/runs/{int:run_id}/again")
+def post_again(request: HttpRequest, project_id: int, run_id: int) -> dict[str, Any]:
+    """Run a job once more as it was sent."""
+    project = own(request, project_id)
+    run = RunAgain(project, get_object_or_404(project.runs, pk=run_id)).execute()
+    return runs.run_view(run, project.design)
+
+
+@router.get("/projects/{int:project_id}/runs")
+def get_runs(request: HttpRequest, project_id: int) -> dict[str, Any]:
+    """The runs of a project that have ended, the last first."""
+    return {"runs": runs.past_runs(own(request, project_id))}
 
 
 @router.get("/projects/{int:project_id}/runs/newest")

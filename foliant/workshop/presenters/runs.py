@@ -1,10 +1,12 @@
 """Runs and machines as the Run station shows them."""
 
+from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
 from django.conf import settings
 from django.db.models import Q
+from django.utils import timezone
 from fontTools.misc.transform import Transform
 
 from foliant.core.design import Design
@@ -19,6 +21,8 @@ from foliant.core.units import format_duration
 from foliant.workshop.machines import address_text, driver_for, machine_of
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.ticket import some_of
+
+MOST_PAST = 12
 
 
 def run_view(run: Run, design: Design) -> dict[str, Any]:
@@ -44,6 +48,8 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
         "estimate": format_duration(run.estimate),
         "beside": _beside(run),
         "command": run.command,
+        "doing": run.doing,
+        "brokeOff": run.broke_off and not run.gone_on.exists(),
         "took": bool(run.gives_back),
         "tried": run.state == Run.State.DONE and bool(run.used),
     }
@@ -76,6 +82,32 @@ def newest_run(project: Project, sheet: int = 1) -> Run | None:
     return project.runs.filter(wanted).defer("burnt_strokes", "program", "takes").first()
 
 
+def past_runs(project: Project) -> list[dict[str, Any]]:
+    """The jobs of a project that have ended, the last first: what was sent when, how long it took, and how it ended."""
+    ended = project.runs.filter(kind=Run.Kind.JOB).exclude(state__in=Run.ACTIVE).defer(*Run.HEAVY)
+    return [
+        {
+            "id": run.pk,
+            "when": f"{timezone.localtime(run.created):%-d %B, %H:%M}",
+            "machine": run.machine,
+            "what": _what(run),
+            "state": run.state,
+            "took": format_duration(run.clock),
+            "said": format_duration(run.estimate),
+            "message": run.message,
+            "brokeOff": run.broke_off,
+        }
+        for run in ended[:MOST_PAST]
+    ]
+
+
+def _what(run: Run) -> str:
+    """What of the project it was."""
+    sheet = f"sheet {run.sheet}, " if run.sheet > 1 else ""
+    kind = "the rest" if run.goes_on_id else {"": "all"}.get(run.only, "some of it")
+    return f"{sheet}{kind} as of revision {run.revision}"
+
+
 def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The machine: its bed, where the sheet's work lies on it, and how fast the simulated one runs."""
     job = plan(design, shop, sheet)
@@ -89,6 +121,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "bed": [machine.bed_width, machine.bed_height],
         "work": [min(x0, x1), y0, max(x0, x1), y1],
         "simulated": machine.link == SIMULATED,
+        "checklist": machine.checklist,
         "bench": job.design.bench,
         "some": some_of(job),
         "rate": settings.MACHINE_RATE,
@@ -112,9 +145,18 @@ def _to_sheet(design: Design) -> Transform:
     return sheet_to_bed(stock.height, stock.width if over else None).inverse()
 
 
+def _whole(run: Run | None) -> Iterator[Run]:
+    """A run with those that it goes on with."""
+    while run:
+        yield run
+        run = run.goes_on
+
+
 def burnt_data(run: Run, design: Design) -> list[dict[str, Any]]:
-    """What a machine has burnt, as path data on the sheet for each power (%) it used, gentlest first."""
-    strokes = np.array(run.burnt, np.float64).reshape(-1, 7)
+    """What a machine has burnt in a run and those that it goes on with, as path data on the sheet for each power (%) it
+    used, gentlest first.
+    """
+    strokes = np.array([stroke for one in _whole(run) for stroke in one.burnt], np.float64).reshape(-1, 7)
     points = strokes[:, [0, 1, 2, 3, 2, 3, 4, 5]].reshape(-1, 4, 2)
     points = mapped(points, _to_sheet(on_bench(design, run.bench)))
     chord = points[:, 3] - points[:, 0]

@@ -6,6 +6,32 @@ import { SheetView } from "./sheetview.js";
 
 const POLL = 250; // ms, while something runs
 
+const CALLS = { waiting: "Press start", done: "Done", stopped: "Stopped", lost: "Lost" };
+const TITLE = document.title;
+let told = "";
+
+// What needs a hand is said in the title of the page, with a sound: the maker may be at another.
+function tell(run, active) {
+  const state = run ? (run.line ? "" : run.state) : "";
+  const call = run && (active || told) ? CALLS[state] : "";
+  document.title = call ? `${call} · ${TITLE}` : TITLE;
+  if (call && told && told !== state) chime(state === "waiting" ? 660 : 880);
+  told = state;
+}
+
+function chime(pitch) {
+  const audio = new AudioContext();
+  const tone = audio.createOscillator();
+  const volume = audio.createGain();
+  tone.frequency.value = pitch;
+  volume.gain.setValueAtTime(0.12, audio.currentTime);
+  volume.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + 0.6);
+  tone.connect(volume).connect(audio.destination);
+  tone.start();
+  tone.stop(audio.currentTime + 0.6);
+  tone.onended = () => audio.close();
+}
+
 export function register(Alpine) {
   const project = Alpine.store("project");
   const toasts = Alpine.store("toasts");
@@ -20,6 +46,8 @@ export function register(Alpine) {
     burnt: null, // {id, strokes} of the newest finished run
     sheetView: null,
     timer: 0,
+    ticked: [], // of what is looked after before a start
+    past: [], // the runs before
 
     init() {
       this.sheetView = plain(new SheetView(this.$refs.svg, {
@@ -37,6 +65,8 @@ export function register(Alpine) {
         this.connected = true;
         this.watch();
       } else if (this.run?.state === "done" && this.run.kind === "job") this.showBurnt();
+      Alpine.effect(() => tell(this.run, this.active));
+      this.lookBack();
       project.refresh();
     },
 
@@ -69,6 +99,7 @@ export function register(Alpine) {
       const run = this.run;
       if (!run || run.active) return "";
       if (run.kind === "trace") return run.state === "done" ? "The bounds have been traced." : run.message;
+      if (run.brokeOff) return `${run.message} It was at move ${run.done} of ${run.moves}${run.doing ? `: ${run.doing}` : ""}.`;
       if (run.state === "done") return `Done in ${run.clock}; the estimate was ${run.estimate}${run.beside ? ` (${run.beside})` : ""}.`;
       return run.message;
     },
@@ -76,7 +107,21 @@ export function register(Alpine) {
       return Boolean(this.run && !this.run.active && this.run.state !== "done");
     },
     get canStart() {
-      return this.connected && !this.active && project.standing.alert !== "stop";
+      return this.canSend && project.standing.alert !== "stop";
+    },
+    // What was sent before may be sent again, whatever has become of the design.
+    get canSend() {
+      return this.connected && !this.active && this.ticked.length === this.machine.checklist.length;
+    },
+    get canGoOn() {
+      return Boolean(this.run && !this.active && this.run.brokeOff);
+    },
+    get whyNotSent() {
+      if (this.canSend) return "";
+      return this.connected ? "Tick off what is looked after before a start first" : "Connect first";
+    },
+    get doingSays() {
+      return this.jobRuns ? this.run.doing : "";
     },
     get progress() {
       return this.jobRuns || this.finished ? this.run.percent : 0;
@@ -131,15 +176,39 @@ export function register(Alpine) {
       }
       this.connecting = false;
     },
-    async send(kind) {
+    send(kind) {
+      return this.sent("", { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "" });
+    },
+    // Over what goes through once more, in a single pass, while the sheet still lies there.
+    cutAgain() {
+      return this.sent("", { kind: "job", sheet: project.view.sheet.number, only: "cuts" });
+    },
+    goOn(id) {
+      return this.sent(`/${id}/go-on`);
+    },
+    again(id) {
+      return this.sent(`/${id}/again`);
+    },
+    async sent(what, body) {
       this.problem = "";
       this.burnt = null;
       try {
-        project.view.run = await post(`${project.address}/runs`, { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "" });
+        project.view.run = await post(`${project.address}/runs${what}`, body);
+        if (project.view.run.kind === "job") this.ticked = [];
         this.watch();
         project.refresh();
       } catch (problem) {
         project.complain(problem);
+      }
+    },
+    tick(item) {
+      this.ticked = this.ticked.includes(item) ? this.ticked.filter((other) => other !== item) : [...this.ticked, item];
+    },
+    async lookBack() {
+      try {
+        this.past = (await get(`${project.address}/runs`)).runs;
+      } catch {
+        this.past = [];
       }
     },
     async keepUsed() {
@@ -169,6 +238,7 @@ export function register(Alpine) {
             if (answer.run.kind === "trace" && answer.run.state === "done") this.traced = true;
             if (answer.run.state === "lost") this.connected = false;
             if (answer.run.state === "done" && answer.run.kind === "job") this.showBurnt();
+            this.lookBack();
             project.refresh();
             return;
           }
