@@ -491,8 +491,16 @@ class Run(models.Model):
     @property
     def broke_off(self) -> bool:
         """Whether it is a job that ended before all of it was made, once something was."""
-        ended = self.state in (self.State.STOPPED, self.State.LOST)
+        ended = self.state in (self.State.STOPPED, self.State.LOST) or self.silent
         return self.kind == self.Kind.JOB and ended and 0 < self.done < self.moves
+
+    @property
+    def to_go_on_with(self) -> "Run | None":
+        """The run that is gone on with after it: itself, or what it was to go on with where it made nothing of that."""
+        if self.broke_off:
+            return self
+        ended = not self.active or self.silent
+        return self.goes_on.to_go_on_with if self.goes_on and ended and not self.done else None
 
     @property
     def doing(self) -> str:

@@ -49,7 +49,7 @@ def test_pause_resume_and_stop(page: Page) -> None:
     page.get_by_role("button", name="Resume").click()
     expect(page.locator(".lamp.running")).to_be_visible()
     page.locator(".rehearsal").get_by_role("button", name="Stop").click()
-    expect(page.get_by_text("Stopped before the end.")).to_be_visible()
+    expect(page.locator(".rehearsal")).to_contain_text("Stopped before the end.")
     expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_enabled()
 
 
@@ -64,7 +64,7 @@ def test_the_bounds_are_traced_with_the_tool_off(page: Page) -> None:
 def test_a_machine_unplugged_in_mid_job(page: Page, stack: Stack) -> None:
     started(page)
     stack.kill("--profile bench-laser")
-    lost = page.get_by_text(re.compile(r"unplugged\?|connection to the machine broke"))
+    lost = page.locator(".rehearsal").get_by_text(re.compile(r"unplugged\?|connection to the machine broke"))
     expect(lost).to_be_visible()
     expect(lost).to_contain_text(re.compile(r"It had made \d+ of \d+ moves; look at the work first"))
     expect(page.locator(".stations")).to_contain_text("connection lost")
@@ -85,12 +85,12 @@ def test_a_killed_worker(page: Page, stack: Stack) -> None:
     started(page)
     stack.kill("--queue-name machine-bench-laser")
     expect(page.get_by_text("The helper that feeds the machine stopped")).to_be_visible()
-    # The machine stopped by itself when its connection broke; a new worker takes the next job.
+    # The machine stopped by itself when its connection broke; a new worker goes on from there.
     connect(page)
-    page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
+    page.get_by_role("button", name="Go on from where it was").click()
     expect(page.locator(".lamp.waiting")).to_be_visible()
     page.locator(".front").get_by_role("button", name="Stop").click()
-    expect(page.get_by_text("Stopped before the end.")).to_be_visible()
+    expect(page.locator(".rehearsal")).to_contain_text("Stopped before the end.")
 
 
 def test_two_windows_on_one_project(page: Page, browser: Browser, stack: Stack) -> None:

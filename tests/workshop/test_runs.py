@@ -278,7 +278,7 @@ def test_a_job_that_broke_off_goes_on_and_is_run_again_whatever_the_design_has_b
     project = maker.project()
     run = broken(maker, project)
     told = maker.get(f"projects/{project.pk}/runs/newest").json()["run"]
-    assert (told["brokeOff"], told["doing"].split(" of ")[0]) == (True, "Engraving")
+    assert (told["goOn"], told["doing"].split(" of ")[0]) == (run.pk, "Engraving")
     assert maker.edit(project, 1, do="change", of="part a2", values={"width": "60"}).status_code == 200
     answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/go-on").json()
     rest = Run.objects.get(pk=answer["id"])

@@ -134,9 +134,8 @@ class GoOn(Sending):
         machine = machine_of(on_bench(self.project.design, broken.bench), self.project.shop)
         if address_text(machine) != broken.address:
             raise Refused(f"It was with {broken.machine}, and the ticket names {machine.name} now: go on there.")
-        driver_for(broken.address)
-        program, at = bytes(broken.program), (broken.x, broken.y)
-        rest = work_out(broken.moves // MOVES_AT_ONCE * LIGHT, what_is_left, program, broken.done, at, machine)
+        done, at = where_it_broke_off(broken)
+        rest = work_out(broken.moves // MOVES_AT_ONCE * LIGHT, what_is_left, bytes(broken.program), done, at, machine)
         steps = unpack(bytes(broken.steps)) if broken.steps else []
         self.run = again(
             broken, broken.moves - rest.begins, max(broken.estimate - broken.clock, broken.estimate * 0.01)
@@ -164,6 +163,21 @@ class RunAgain(Sending):
 
 MOVES_AT_ONCE = 50_000
 """So many moves are looked through in the page's own process."""
+
+
+def where_it_broke_off(run: Run) -> tuple[int, tuple[float, float]]:
+    """How many moves it made, and where on the bed it stood: as the machine says where nothing was sent to it since, as
+    it went on a little after it was heard last; else as was noted then.
+    """
+    driver = driver_for(run.address)
+    since = Run.objects.filter(address=run.address, created__gt=run.created).exclude(taken=None)
+    try:
+        status = None if since.exists() else driver.greet()
+    except LinkLost:
+        status = None
+    if status and status.state == "stopped" and status.done >= run.done:
+        return status.done, (status.x, status.y)
+    return run.done, (run.x, run.y)
 
 
 def again(past: Run, moves: int, seconds: float) -> Run:

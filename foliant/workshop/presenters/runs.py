@@ -49,7 +49,7 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
         "beside": _beside(run),
         "command": run.command,
         "doing": run.doing,
-        "brokeOff": run.broke_off and not run.gone_on.exists(),
+        "goOn": rest.pk if (rest := run.to_go_on_with) else 0,
         "took": bool(run.gives_back),
         "tried": run.state == Run.State.DONE and bool(run.used),
     }

@@ -99,7 +99,7 @@ export function register(Alpine) {
       const run = this.run;
       if (!run || run.active) return "";
       if (run.kind === "trace") return run.state === "done" ? "The bounds have been traced." : run.message;
-      if (run.brokeOff) return `${run.message} It was at move ${run.done} of ${run.moves}${run.doing ? `: ${run.doing}` : ""}.`;
+      if (run.goOn && run.doing) return `${run.message} It was at: ${run.doing}.`;
       if (run.state === "done") return `Done in ${run.clock}; the estimate was ${run.estimate}${run.beside ? ` (${run.beside})` : ""}.`;
       return run.message;
     },
@@ -114,7 +114,7 @@ export function register(Alpine) {
       return this.connected && !this.active && this.ticked.length === this.machine.checklist.length;
     },
     get canGoOn() {
-      return Boolean(this.run && !this.active && this.run.brokeOff);
+      return Boolean(this.run && !this.active && this.run.goOn);
     },
     get whyNotSent() {
       if (this.canSend) return "";
