@@ -17,9 +17,11 @@ from foliant.core.design.benches import every_bench
 from foliant.core.design.steps import next_steps
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.errors import Refused
-from foliant.core.formats import WRITERS
+from foliant.core.formats import WRITERS, every_sheet, write_gcode
 from foliant.core.formats.bundle import BEGINS, read_bundle
 from foliant.core.formats.design_file import read_design_file, write_design
+from foliant.core.formats.dialects import read_dialect
+from foliant.core.formats.png import DOTS, write_png
 from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.tables import with_rows
@@ -82,7 +84,12 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument(
                 "--to", required=True, help=f"the file to write: {', '.join('.' + w for w in WRITERS)}"
             )
-            command.add_argument("--only", default="", help="only some of it: operation ID, or piece ID")
+            command.add_argument("--only", default="", help="only some of it: operation ID, piece ID, or cuts")
+            command.add_argument("--operation", default="", help="the id of an operation that is written alone")
+            command.add_argument("--piece", default="", help="the id of a piece that is written alone")
+            command.add_argument("--dialect", help="of G-code: some of arcs, lines, follows, steady, mm, inch, s=255")
+            command.add_argument("--dots", type=float, default=DOTS, help="of PNG: dots to the inch")
+            command.add_argument("--each", help="write every sheet in this format, into one .zip")
         elif name == "pack":
             command.add_argument("--to", help="the design file to write; else nothing is")
             command.add_argument("--seconds", type=float, default=3.0, help="how long to look for better ways")
@@ -206,10 +213,22 @@ def _check(options: argparse.Namespace) -> int:
 
 def _export(options: argparse.Namespace) -> int:
     target = Path(options.to)
-    writer = WRITERS.get(target.suffix.lstrip(".").lower())
+    ending = target.suffix.lstrip(".").lower()
+    if options.each:
+        if ending != "zip" or options.each not in WRITERS:
+            raise Refused(f"Every sheet is written into a .zip, in one of {', '.join(WRITERS)}.")
+        write_to(target, every_sheet(_read(options), _shop_of(options), options.each))
+        return 0
+    writer = WRITERS.get({"hpgl": "plt"}.get(ending, ending))
     if writer is None:
         raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
-    write_to(target, writer.write(only(_job(options), options.only)))
+    what = options.only or (options.operation and f"operation {options.operation}")
+    job = only(_job(options), what or (options.piece and f"piece {options.piece}"))
+    if ending == "gcode" and options.dialect is not None:
+        content = write_gcode(job, read_dialect(options.dialect)).encode()
+    else:
+        content = write_png(job, options.dots) if ending == "png" else writer.write(job)
+    write_to(target, content)
     return 0
 
 

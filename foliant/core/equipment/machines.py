@@ -13,6 +13,9 @@ from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 
 KINDS = (("laser", "laser"), ("blade", "blade cutter"), ("turning", "turning cutter"))
+_ARCS = (("arcs", "go round in arcs"), ("lines", "go round in short lines"))
+_BEAM = (("follows", "with power that follows the speed"), ("steady", "with steady power"))
+_UNITS = (("mm", "in mm"), ("inch", "in inches"))
 SIMULATED = "simulated"
 USUAL = {
     "laser": {"kerf": 0.12, "rise": 0.0, "trail": 0.0, "overcut": 0.0},
@@ -54,6 +57,7 @@ class MachineProfile(Frozen):
     lift          how far over the material it travels, mm
     look_ahead    how many moves its controller knows of when it plans the next: it could stop at the last of them
     before        what is ticked off before it starts, with commas between
+    arcs, beam, full, units, head, tail   how files for it are written: see `formats.dialects`
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     """
 
@@ -75,6 +79,12 @@ class MachineProfile(Frozen):
     lift: Annotated[float, sized("How far over the material it travels", 0.5, 100)] = 3.0
     look_ahead: Annotated[int, Quantity("count", "How many moves it looks ahead", 2, 10_000)] = 32
     before: Annotated[str, Field(max_length=300), Quantity("words", "What is ticked off before a start")] = ""
+    arcs: Annotated[Literal["arcs", "lines"], Quantity("choice", "How files go round", choices=_ARCS)] = "arcs"
+    beam: Annotated[Literal["follows", "steady"], Quantity("choice", "The power in files", choices=_BEAM)] = "follows"
+    full: Annotated[float, Quantity("number", "S at full power", 1, 1_000_000)] = 1000
+    units: Annotated[Literal["mm", "inch"], Quantity("choice", "What files are in", choices=_UNITS)] = "mm"
+    head: Annotated[str, Field(max_length=300), Quantity("words", "The first lines of a file")] = ""
+    tail: Annotated[str, Field(max_length=300), Quantity("words", "The last lines of a file")] = ""
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
 
     @property
@@ -104,4 +114,6 @@ class MachineProfile(Frozen):
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
             *by_kind[self.kind],
             "; it listens at ", Value("link"), ", and before a start is ticked off: ", Value("before"),
+            "; files for it ", Value("arcs"), ", ", Value("beam"), " and S ", Value("full"), " at full power, ",
+            Value("units"), ", begin with ", Value("head"), " and end with ", Value("tail"),
         )  # fmt: skip

@@ -3,6 +3,8 @@
 To add a format: write its file with a function from a `Job` to bytes, and name it here.
 """
 
+import io
+import zipfile
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -14,7 +16,9 @@ from foliant.core.formats.dxf import write_dxf
 from foliant.core.formats.gcode import write_gcode
 from foliant.core.formats.hpgl import write_hpgl
 from foliant.core.formats.pdf import write_pdf
+from foliant.core.formats.png import write_png
 from foliant.core.formats.svg import write_svg
+from foliant.core.layout import all_sheets
 from foliant.core.ticket import Job, plan
 from foliant.core.ticket.only import only
 
@@ -37,6 +41,7 @@ WRITERS: dict[str, Writer] = {
     "pdf": Writer("PDF drawing, true size", "application/pdf", write_pdf),
     "gcode": Writer("G-code for the machine", "text/plain; charset=utf-8", lambda job: write_gcode(job).encode()),
     "plt": Writer("HPGL for cutters and plotters", "application/vnd.hp-hpgl", lambda job: write_hpgl(job).encode()),
+    "png": Writer("PNG picture, true size at 300 dpi", "image/png", write_png),
     DESIGN_ENDING: Writer("Foliant design file", "application/json", lambda job: write_design(job.design).encode()),
     BUNDLE_ENDING: Writer("Design file with its pictures", "application/zip", lambda job: write_bundle(job.design)),
 }
@@ -53,4 +58,13 @@ def written(design: Design, shop: Shop, ending: str, sheet: int = 1, what: str =
     return WRITERS[ending].write(only(plan(design, shop, sheet), what))
 
 
-__all__ = ["WRITERS", "Writer", "write_design", "write_gcode", "write_svg", "written"]
+def every_sheet(design: Design, shop: Shop, ending: str, name: str = "sheet") -> bytes:
+    """All sheets of a design in a format of `WRITERS`, in one archive."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for number in range(1, len(all_sheets(design)) + 1):
+            archive.writestr(f"{name}-{number}.{ending}", written(design, shop, ending, number))
+    return out.getvalue()
+
+
+__all__ = ["WRITERS", "Writer", "every_sheet", "write_design", "write_gcode", "write_svg", "written"]

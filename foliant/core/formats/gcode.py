@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foliant.core.equipment import MachineProfile
+from foliant.core.formats.dialects import Dialect, dialect_of, spoken
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Stretch
 from foliant.core.ticket import Job
@@ -29,9 +30,10 @@ class Written:
     move: int = -1
 
 
-def write_gcode(job: Job) -> str:
-    """The whole job as G-code text."""
-    return "\n".join([*(line.text for line in gcode_lines(job)), ""])
+def write_gcode(job: Job, dialect: Dialect | None = None) -> str:
+    """The whole job as G-code text: in the dialect of its machine, where no other is asked for."""
+    lines = (line.text for line in gcode_lines(job))
+    return "\n".join([*spoken(lines, dialect or dialect_of(job.machine)), ""])
 
 
 def gcode_lines(job: Job) -> Iterator[Written]:

@@ -8,7 +8,7 @@ from ninja import Query, Router
 from ninja.errors import HttpError
 
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
-from foliant.core.formats import WRITERS, written
+from foliant.core.formats import WRITERS, every_sheet, written
 from foliant.workshop.actions import KeepAsRecipe, KeepField
 from foliant.workshop.computing import planned
 from foliant.workshop.makers import own
@@ -71,6 +71,19 @@ def get_rehearsal(request: HttpRequest, project_id: int, sheet: SheetNumber = 1)
     project = own(request, project_id)
     points = planned(checks.rehearsal_of, project.design, project.shop, sheet)
     return HttpResponse(points, content_type="application/octet-stream")
+
+
+@router.get("/projects/{int:project_id}/exports/{ending}")
+def get_exports(request: HttpRequest, project_id: int, ending: str) -> HttpResponse:
+    """All sheets as files, in one archive."""
+    project = own(request, project_id)
+    if ending not in WRITERS:
+        raise HttpError(404, f"Foliant writes {', '.join(WRITERS)}, not {ending[:20]}.")
+    name = slugify(project.name) or "project"
+    content = planned(every_sheet, project.design, project.shop, ending, name)
+    response = HttpResponse(content, content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="{name}-{ending}.zip"'
+    return response
 
 
 @router.get("/projects/{int:project_id}/export/{ending}")

@@ -11,6 +11,7 @@ from foliant.core.design.benches import cut_here
 from foliant.core.design.operations import STANDARD_OF, Drilled
 from foliant.core.design.resolve import resolve
 from foliant.core.equipment import Shop
+from foliant.core.layout import all_sheets
 from foliant.core.phrases import Value
 from foliant.core.proof import write_ticket
 from foliant.core.quantities import quantity_of
@@ -46,6 +47,7 @@ def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "card": card_view(design),
         "notes": _notes(design.ticket, design.unit),
         "some": some_of(job),
+        "sheets": len(all_sheets(design)),
         "total": format_duration(program.seconds),
         "travel": format_duration(program.travel_seconds),
         "moves": len(program),

@@ -11,6 +11,7 @@ export function register(Alpine, boot) {
   Alpine.data("ticketStation", () => ({
     look: "toolpaths",
     saving: false,
+    every: false, // whether all sheets are saved
     only: "", // what of the job is saved alone
     sheetView: null,
     works: boot.works,
