@@ -14,6 +14,7 @@ from foliant.core.design import Design, read_stored
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.formats.shop_file import read_shop
 from foliant.core.machine.script import doing
+from foliant.core.program.lie import Lie
 from foliant.core.remembering import remembered, told
 
 
@@ -423,6 +424,9 @@ class Run(models.Model):
     sheet = models.PositiveIntegerField(default=1)
     only = models.CharField(max_length=40, blank=True)
     bench = models.CharField(max_length=16, blank=True)
+    lies_x = models.FloatField(default=0)
+    lies_y = models.FloatField(default=0)
+    turned = models.FloatField(default=0)
     goes_on = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="gone_on")
     program = models.BinaryField(default=bytes)
     steps = models.BinaryField(default=bytes)
@@ -487,6 +491,11 @@ class Run(models.Model):
         """The runs that come before it at its machine, the first of all first."""
         found = Run.objects.filter(address=self.address, state__in=self.ACTIVE, created__lt=self.created)
         return found.order_by("created").defer(*self.HEAVY)
+
+    @property
+    def lie(self) -> Lie:
+        """Where on the bed its sheet lies."""
+        return Lie(self.lies_x, self.lies_y, self.turned)
 
     @property
     def broke_off(self) -> bool:

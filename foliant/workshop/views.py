@@ -28,6 +28,7 @@ from foliant.core.errors import Refused
 from foliant.core.formats import BUNDLE_ENDING, WRITERS
 from foliant.core.formats.bundle import pictures_of
 from foliant.core.motifs import MOTIFS
+from foliant.core.program.lie import SPOTS
 from foliant.core.proof import SIZES
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
 from foliant.workshop.actions.projects import DELETED_KEPT, first_design
@@ -233,7 +234,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
     return render(
         request,
         f"workshop/{station}.html",
-        {"project": project, "stations": STATIONS, "station": station, "boot": boot},
+        {"project": project, "stations": STATIONS, "station": station, "boot": boot, "spots": SPOTS.items()},
     )
 
 

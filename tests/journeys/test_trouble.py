@@ -53,10 +53,18 @@ def test_pause_resume_and_stop(page: Page) -> None:
     expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_enabled()
 
 
-def test_the_bounds_are_traced_with_the_tool_off(page: Page) -> None:
+def test_the_bounds_are_traced_with_the_tool_off_where_the_sheet_lies(page: Page) -> None:
     open_copy(page, "Open-night tags")
     page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
     connect(page)
+    page.get_by_role("button", name="The sheet lies elsewhere").click()
+    page.get_by_label("To the right").click()
+    expect(page.locator(".placing")).to_contain_text("The head is at 10.0 × 0.0 mm.")
+    page.locator(".jog").focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.locator(".placing")).to_contain_text("The head is at 10.0 × 10.0 mm.")
+    page.get_by_role("button", name="its near left corner").click()
+    expect(page.locator(".placing")).to_contain_text("Its near left corner lies at 10 × 10 mm.")
     page.get_by_role("button", name="Trace").click()
     expect(page.get_by_text("The bounds have been traced.")).to_be_visible()
 

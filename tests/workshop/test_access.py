@@ -27,6 +27,8 @@ BODIES = {
     "/runs": {"kind": "job"},
     "/command": {"command": "STOP"},
     "/panel": {"button": "start"},
+    "/go": {"x": 10, "y": 10},
+    "/lie": {"marks": {"left": [10, 10]}},
     "/rows": {"rows": ["r1"]},
     "/motif": {"parts": ["a2"]},
     "/name": {"name": "Taken"},

@@ -314,3 +314,29 @@ def test_what_goes_through_is_gone_over_once_more_in_one_pass_and_takes_nothing_
     assert not run.takes
     whole = script_of(project.design, project.shop, "job", what="operation outer")
     assert 0 < run.estimate < whole.seconds  # which is two passes
+
+
+def test_a_head_is_led_about_the_bed_and_the_sheet_lies_where_it_was(
+    maker: Maker, other: Maker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sent: list[str] = []
+
+    class Led:
+        def send(self, lines: list[str], on_tick: Any) -> Status:
+            sent.extend(lines)
+            return Status("idle", 40.0, 30.0, 0.0, 1, 0.2)
+
+    monkeypatch.setattr(starting, "driver_for", lambda address: Led())
+    project = maker.project()
+    address = f"projects/{project.pk}"
+    assert maker.post(f"{address}/machine/go", x=40, y=30).json()["bed"] == [40, 30]
+    assert "G0 X40.000 Y30.000" in sent
+    assert "beyond the bed" in maker.post(f"{address}/machine/go", x=900, y=30).json()["message"]
+    lies = maker.post(f"{address}/machine/lie", marks={"left": [40, 30], "right": [340, 40]}).json()
+    assert lies["says"] == "Its near left corner lies at 40 × 30 mm, turned 1.91° left."
+    running(other.project())
+    assert "is not yours to move" in maker.post(f"{address}/machine/go", x=40, y=30).json()["message"]
+    run = Run.objects.get(pk=maker.post(f"{address}/runs", kind="job", lie=lies["lie"]).json()["id"])
+    assert (run.lie.x, run.lie.y, run.lie.turn) == (40, 30, pytest.approx(1.909, abs=0.001))
+    off = maker.post(f"{address}/runs", kind="trace", lie={"x": 390, "y": 0, "turn": 0})
+    assert (off.status_code, "beyond the bed" in off.json()["message"]) == (422, True)

@@ -26,11 +26,13 @@ from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.tables import with_rows
 from foliant.core.layout import MOST_SECONDS, Packing, all_sheets, packings
+from foliant.core.machine.script import lain
 from foliant.core.machine.simulator import serve
 from foliant.core.making import made_here
 from foliant.core.paths import ARC
 from foliant.core.paths.data import path_data
 from foliant.core.pricing import QUANTITIES, Price, price_of_all, price_of_many, prices_by_order, prices_by_piece
+from foliant.core.program.lie import read_lie
 from foliant.core.proof import PROOFS, SIZES, Paper, write_paper, write_proof, write_ticket
 from foliant.core.quantities import quantity_of, with_values
 from foliant.core.seeing import add_finder, among, beside, find_picture
@@ -88,6 +90,7 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument("--operation", default="", help="the id of an operation that is written alone")
             command.add_argument("--piece", default="", help="the id of a piece that is written alone")
             command.add_argument("--dialect", help="of G-code: some of arcs, lines, follows, steady, mm, inch, s=255")
+            command.add_argument("--lies", default="0,0", help="of G-code: where the sheet lies, as x,y or x,y,turn")
             command.add_argument("--dots", type=float, default=DOTS, help="of PNG: dots to the inch")
             command.add_argument("--each", help="write every sheet in this format, into one .zip")
         elif name == "pack":
@@ -224,8 +227,9 @@ def _export(options: argparse.Namespace) -> int:
         raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
     what = options.only or (options.operation and f"operation {options.operation}")
     job = only(_job(options), what or (options.piece and f"piece {options.piece}"))
-    if ending == "gcode" and options.dialect is not None:
-        content = write_gcode(job, read_dialect(options.dialect)).encode()
+    if ending == "gcode":
+        dialect = None if options.dialect is None else read_dialect(options.dialect)
+        content = write_gcode(lain(job, read_lie(options.lies)), dialect).encode()
     else:
         content = write_png(job, options.dots) if ending == "png" else writer.write(job)
     write_to(target, content)

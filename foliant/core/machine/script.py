@@ -1,7 +1,11 @@
 """Scripts: the very lines that a machine is sent, with what is known of them before they run."""
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
 
 from foliant.core.checks import check
 from foliant.core.design import Design
@@ -11,6 +15,7 @@ from foliant.core.errors import Refused
 from foliant.core.formats.gcode import gcode_lines
 from foliant.core.layout import all_sheets
 from foliant.core.paths import join
+from foliant.core.program.lie import STRAIGHT, Lie
 from foliant.core.ticket import Job, plan
 from foliant.core.ticket.again import once_more
 from foliant.core.ticket.only import CUTS, only
@@ -19,6 +24,7 @@ ScriptKind = Literal["job", "trace"]
 
 _OF_A_TRACE = 6
 _MOST_STEPS = 2000
+_LITTLE = 0.01  # mm
 
 Steps = tuple[tuple[int, str], ...]
 """What a job does, as (the number of the first move, what is done on which instance)."""
@@ -41,9 +47,11 @@ def doing(steps: Steps, done: int) -> str:
     return next((says for first, says in reversed(steps) if first <= done), "")
 
 
-def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what: str = "") -> Script:
-    """The job of one of a design's sheets or only some of it, see `only`, or a trace of its bounds. Raises `Refused`
-    where it should not run.
+def script_of(
+    design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what: str = "", lie: Lie = STRAIGHT
+) -> Script:
+    """The job of one of a design's sheets or only some of it, see `only`, or a trace of its bounds, on the sheet where
+    that lies. Raises `Refused` where it should not run.
     """
     job = plan(design, shop, sheet)
     if sheet > (count := len(all_sheets(design))):
@@ -51,6 +59,8 @@ def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what
     if not job.layout.instances:
         raise Refused("Nothing lies on the sheet, so there is nothing to run.")
     if kind == "trace":
+        job = lain(job, lie)
+        _check_reach(job, _corners(job))
         return Script(tuple(trace_lines(job)), _OF_A_TRACE, 0.0)
     stops = [finding for finding in check(job) if finding.level == "stop"]
     if stops:
@@ -58,7 +68,32 @@ def script_of(design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what
     job = once_more(design, shop, sheet) if what == CUTS else only(job, what)
     if not len(job.program):
         raise Refused("Nothing on the ticket is on, so the machine would do nothing.")
+    job = lain(job, lie)
+    _check_reach(job, (point for stretch in job.program.stretches() for point in _box(stretch.points)))
     return job_script(job)
+
+
+def lain(job: Job, lie: Lie) -> Job:
+    """The job on its sheet where that lies."""
+    program = job.program
+    return job if lie == STRAIGHT else replace(job, program=replace(program, to_bed=lie.map.transform(program.to_bed)))
+
+
+def _box(points: NDArray[np.float64]) -> list[tuple[float, float]]:
+    ends = points.reshape(-1, 2)
+    return [tuple(ends.min(axis=0).tolist()), tuple(ends.max(axis=0).tolist())]
+
+
+def _check_reach(job: Job, points: Iterable[tuple[float, float]]) -> None:
+    """Raises `Refused` where the machine cannot reach all of it."""
+    machine, found = job.machine, np.array(list(points))
+    (left, near), (right, far) = found.min(axis=0), found.max(axis=0)
+    over = max(-left, -near, right - machine.bed_width, far - machine.bed_height)
+    if over > _LITTLE:
+        raise Refused(
+            f"Where the sheet lies, {over:.1f} mm of the work is beyond the bed of {machine.name}, which is "
+            f"{machine.bed_width:g} × {machine.bed_height:g} mm: move the sheet, or say again where it lies."
+        )
 
 
 def job_script(job: Job) -> Script:
@@ -100,8 +135,17 @@ def run_lines(job: Job) -> list[str]:
 
 def trace_lines(job: Job) -> list[str]:
     """The lines that lead the head once round all that will be made, with the tool off."""
+    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{y:.3f}" for x, y in _corners(job)), "G0 X0 Y0", "M2"]
+
+
+def go_lines(x: float, y: float) -> list[str]:
+    """The lines that lead the head to a place of the bed, mm, with the tool off."""
+    return ["G21", "G90", "M5", f"G0 X{x:.3f} Y{y:.3f}", "M2"]
+
+
+def _corners(job: Job) -> list[tuple[float, float]]:
+    """The corners of all that will be made, on the bed, and the first of them again."""
     weeding = join(line.weeding for line in job.lines)
     left, top, right, bottom = union([job.layout.bounds, *([weeding.bounds] if len(weeding) else [])])
     corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
-    on_bed = job.program.to_bed.transformPoints(corners)
-    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{y:.3f}" for x, y in on_bed), "G0 X0 Y0", "M2"]
+    return [(x, y) for x, y in job.program.to_bed.transformPoints(corners)]

@@ -19,7 +19,7 @@ from foliant.workshop.actions.projects import (
     PurgeProject,
     RestoreProject,
 )
-from foliant.workshop.actions.runs import CommandRun, GoOn, PressPanel, RunAgain, StartRun
+from foliant.workshop.actions.runs import CommandRun, GoOn, LeadHead, PressPanel, RunAgain, StartRun
 from foliant.workshop.actions.shop import (
     ApplyShopEdit,
     KeepAsJig,
@@ -50,6 +50,7 @@ __all__ = [
     "KeepMotif",
     "KeepStarter",
     "KeepUsed",
+    "LeadHead",
     "MarkFont",
     "MarkTaken",
     "OpenDesign",

@@ -1,6 +1,7 @@
 """Sending a job to a machine, and speaking to it while it runs."""
 
 import logging
+import time
 import zlib
 from dataclasses import dataclass
 from typing import Any
@@ -14,10 +15,11 @@ from foliant.core.equipment import MachineProfile, Shop
 from foliant.core.equipment.begun import TakeFromSheet
 from foliant.core.equipment.edits import TakeRecipes
 from foliant.core.errors import Refused
-from foliant.core.machine import LinkLost, Script, script_of
+from foliant.core.machine import LinkLost, Script, Status, script_of
 from foliant.core.machine.link import Command
 from foliant.core.machine.resuming import Rest, rest_of
-from foliant.core.machine.script import ScriptKind
+from foliant.core.machine.script import ScriptKind, go_lines
+from foliant.core.program.lie import STRAIGHT, Lie
 from foliant.core.ticket import plan
 from foliant.core.ticket.keeping import ran_with
 from foliant.core.ticket.only import CUTS, only
@@ -36,6 +38,9 @@ LONGEST_LINE = 20
 MOST_MACHINES = 5
 """With so many machines one maker's jobs may be at a time, as each is fed by a process."""
 
+PATIENCE = 20.0
+"""How many seconds a head may take to go from one place to another."""
+
 SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
@@ -50,9 +55,9 @@ class Prepared:
     used: TakeRecipes | None = None
 
 
-def worked_out(design: Design, shop: Shop, kind: ScriptKind, today: str, sheet: int, what: str) -> Prepared:
+def worked_out(design: Design, shop: Shop, kind: ScriptKind, today: str, sheet: int, what: str, lie: Lie) -> Prepared:
     """What is sent."""
-    script, job = script_of(design, shop, kind, sheet, what), only(plan(design, shop, sheet), what)
+    script, job = script_of(design, shop, kind, sheet, what, lie), only(plan(design, shop, sheet), what)
     if kind != "job" or what == CUTS:  # which takes nothing from the sheet that is not gone already
         return Prepared(script, job.design.bench)
     takes = taking(job, f"begun {today}: {design.name}"[:120])
@@ -95,11 +100,12 @@ class StartRun(Sending):
     kind: Run.Kind
     sheet: int = 1
     only: str = ""
+    lie: Lie = STRAIGHT
 
     def prepare(self) -> None:
         design, shop = self.project.design, self.project.shop
         today = f"{timezone.localdate():%-d %B %Y}"
-        found = planned(worked_out, design, shop, str(self.kind), today, self.sheet, self.only)
+        found = planned(worked_out, design, shop, str(self.kind), today, self.sheet, self.only, self.lie)
         machine = machine_of(on_bench(design, found.bench), shop)
         self.run = Run(
             project=self.project,
@@ -107,6 +113,9 @@ class StartRun(Sending):
             sheet=self.sheet,
             bench=found.bench,
             only=self.only,
+            lies_x=self.lie.x,
+            lies_y=self.lie.y,
+            turned=self.lie.turn,
             machine=machine.name,
             address=address_text(machine),
             kind=self.kind,
@@ -182,7 +191,10 @@ def where_it_broke_off(run: Run) -> tuple[int, tuple[float, float]]:
 
 def again(past: Run, moves: int, seconds: float) -> Run:
     """A run of the same job at the same machine."""
-    names = ("project", "revision", "sheet", "only", "bench", "machine", "address", "kind", "takes", "used")
+    names = (
+        *("project", "revision", "sheet", "only", "bench", "lies_x", "lies_y", "turned", "machine", "address", "kind"),
+        *("takes", "used"),
+    )
     return Run(**{name: getattr(past, name) for name in names}, moves=moves, estimate=seconds)
 
 
@@ -232,6 +244,28 @@ class CommandRun(Action):
             run.update(command=self.command)
         self.run.refresh_from_db()
         return self.run
+
+
+@dataclass
+class LeadHead(Action):
+    """Lead the head of a machine to a place of its bed, mm, with its tool off; not while a job is with it."""
+
+    machine: MachineProfile
+    x: float
+    y: float
+
+    def execute(self) -> Status:
+        machine = self.machine
+        if not (0 <= self.x <= machine.bed_width and 0 <= self.y <= machine.bed_height):
+            raise Refused(
+                f"That is beyond the bed of {machine.name}: {machine.bed_width:g} × {machine.bed_height:g} mm."
+            )
+        address = address_text(machine)
+        if Run.objects.filter(address=address, state__in=Run.ACTIVE).exclude(taken=None).exists():
+            raise Refused(f"A job is with {machine.name}, so its head is not yours to move.")
+        until = time.monotonic() + PATIENCE
+        late: Any = lambda status, sent: "STOP" if time.monotonic() > until else None  # noqa: E731
+        return driver_for(address).send(go_lines(self.x, self.y), late)
 
 
 @dataclass

@@ -1,6 +1,6 @@
 """Machines and what runs on them."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
@@ -8,13 +8,25 @@ from ninja import Field, Router, Schema
 
 from foliant.core.design.benches import on_bench
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
-from foliant.workshop.actions import CommandRun, GoOn, KeepUsed, PressPanel, RunAgain, StartRun, UnmarkTaken
+from foliant.core.layout import at_sheet
+from foliant.core.program.lie import Lie, Spot
+from foliant.workshop.actions import CommandRun, GoOn, KeepUsed, LeadHead, PressPanel, RunAgain, StartRun, UnmarkTaken
 from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
 from foliant.workshop.models import Run
 from foliant.workshop.presenters import runs
 
 router = Router()
+
+Mm = Annotated[float, Field(ge=-5000, le=5000, allow_inf_nan=False)]
+
+
+class LieIn(Schema):
+    """Where the sheet lies: its near left corner on the bed, mm, and its turn, degrees."""
+
+    x: Mm = 0.0
+    y: Mm = 0.0
+    turn: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
 
 
 class RunIn(Schema):
@@ -23,6 +35,22 @@ class RunIn(Schema):
     kind: Literal["job", "trace"]
     sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
     only: str = Field("", max_length=40)
+    lie: LieIn = LieIn()
+
+
+class PlaceIn(Schema):
+    """A place of a machine's bed, mm."""
+
+    x: Mm
+    y: Mm
+    bench: str = ""
+
+
+class MarksIn(Schema):
+    """Points of the sheet, and where on the bed they are, mm."""
+
+    marks: dict[Spot, tuple[Mm, Mm]]
+    sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
 
 
 class MachineIn(Schema):
@@ -50,15 +78,29 @@ def post_connect(request: HttpRequest, project_id: int, data: MachineIn) -> dict
     project = own(request, project_id)
     design = on_bench(project.design, data.bench)
     status = runs.greet(design, project.shop)
-    x, y = runs.on_sheet(design, status.x, status.y)
-    return {"state": status.state, "x": x, "y": y}
+    return {"state": status.state, "bed": [status.x, status.y]}
+
+
+@router.post("/projects/{int:project_id}/machine/go")
+def post_go(request: HttpRequest, project_id: int, data: PlaceIn) -> dict[str, Any]:
+    """Lead the head to a place of the bed, with its tool off."""
+    project = own(request, project_id)
+    status = LeadHead(machine_of(on_bench(project.design, data.bench), project.shop), data.x, data.y).execute()
+    return {"state": status.state, "bed": [status.x, status.y]}
+
+
+@router.post("/projects/{int:project_id}/machine/lie")
+def post_lie(request: HttpRequest, project_id: int, data: MarksIn) -> dict[str, Any]:
+    """Where the sheet lies, by points of it that the head was led to."""
+    project = own(request, project_id)
+    return runs.lie_view(at_sheet(project.design, data.sheet)[0], data.marks)
 
 
 @router.post("/projects/{int:project_id}/runs")
 def post_run(request: HttpRequest, project_id: int, data: RunIn) -> dict[str, Any]:
     """Send the job, or a trace of its bounds, to the machine."""
     project = own(request, project_id)
-    run = StartRun(project, Run.Kind(data.kind), data.sheet, data.only).execute()
+    run = StartRun(project, Run.Kind(data.kind), data.sheet, data.only, Lie(**data.lie.dict())).execute()
     return runs.run_view(run, project.design)
 
 

@@ -1,6 +1,7 @@
 """Runs and machines as the Run station shows them."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import asdict
 from typing import Any
 
 import numpy as np
@@ -16,8 +17,9 @@ from foliant.core.machine import Status
 from foliant.core.paths import ARC, LINE, Path
 from foliant.core.paths.data import path_data
 from foliant.core.program.bed import mapped, sheet_to_bed
+from foliant.core.program.lie import Lie, Point, Spot, lie_of
 from foliant.core.ticket import plan
-from foliant.core.units import format_duration
+from foliant.core.units import format_duration, format_length
 from foliant.workshop.machines import address_text, driver_for, machine_of
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.ticket import some_of
@@ -27,7 +29,8 @@ MOST_PAST = 12
 
 def run_view(run: Run, design: Design) -> dict[str, Any]:
     """A run: its state in words, where the machine is on the design's sheet (mm, y down), and its times."""
-    x, y = on_sheet(on_bench(design, run.bench), run.x, run.y)
+    to_sheet = _to_sheet(on_bench(design, run.bench), run.lie)
+    x, y = to_sheet.transformPoint((run.x, run.y))
     lost = run.silent  # said so, but written down only by the next run: a look changes nothing
     state, message = (Run.State.LOST, Run.WHY_LOST) if lost else (run.state, run.message)
     share = run.clock / run.estimate if run.estimate else 0
@@ -50,6 +53,8 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
         "command": run.command,
         "doing": run.doing,
         "goOn": rest.pk if (rest := run.to_go_on_with) else 0,
+        "lie": asdict(run.lie),
+        "lies": _lies(to_sheet.inverse()),
         "took": bool(run.gives_back),
         "tried": run.state == Run.State.DONE and bool(run.used),
     }
@@ -122,6 +127,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "work": [min(x0, x1), y0, max(x0, x1), y1],
         "simulated": machine.link == SIMULATED,
         "checklist": machine.checklist,
+        "lies": _lies(job.program.to_bed),
         "bench": job.design.bench,
         "some": some_of(job),
         "rate": settings.MACHINE_RATE,
@@ -134,15 +140,25 @@ def greet(design: Design, shop: Shop) -> Status:
     return driver_for(address_text(machine_of(design, shop))).greet()
 
 
-def on_sheet(design: Design, x: float, y: float) -> tuple[float, float]:
-    """A place on the bed, as it lies on the design's sheet."""
-    found: tuple[float, float] = _to_sheet(design).transformPoint((x, y))
-    return found
+def lie_view(design: Design, marks: Mapping[Spot, Point]) -> dict[str, Any]:
+    """Where the sheet lies by points of it, in words too, and the map from the bed to it."""
+    stock = design.stock
+    lie = lie_of(marks, stock.width, stock.height)
+    turn = f", turned {abs(lie.turn):.2f}° {'left' if lie.turn > 0 else 'right'}" if abs(lie.turn) > 0.005 else ""
+    place = f"{format_length(lie.x, design.unit, with_unit=False)} × {format_length(lie.y, design.unit)}"
+    says = f"Its near left corner lies at {place}{turn}." if marks else ""
+    return {"lie": asdict(lie), "says": says, "lies": _lies(_to_sheet(design, lie).inverse())}
 
 
-def _to_sheet(design: Design) -> Transform:
+def _lies(to_bed: Transform) -> dict[str, Any]:
+    """The maps from the sheet to the bed, and back."""
+    return {"toBed": list(to_bed), "toSheet": list(to_bed.inverse())}
+
+
+def _to_sheet(design: Design, lie: Lie) -> Transform:
+    """From the bed to the design's sheet where it lies."""
     stock, over = design.stock, design.ticket.face == "down"
-    return sheet_to_bed(stock.height, stock.width if over else None).inverse()
+    return lie.map.transform(sheet_to_bed(stock.height, stock.width if over else None)).inverse()
 
 
 def _whole(run: Run | None) -> Iterator[Run]:
@@ -158,7 +174,7 @@ def burnt_data(run: Run, design: Design) -> list[dict[str, Any]]:
     """
     strokes = np.array([stroke for one in _whole(run) for stroke in one.burnt], np.float64).reshape(-1, 7)
     points = strokes[:, [0, 1, 2, 3, 2, 3, 4, 5]].reshape(-1, 4, 2)
-    points = mapped(points, _to_sheet(on_bench(design, run.bench)))
+    points = mapped(points, _to_sheet(on_bench(design, run.bench), run.lie))
     chord = points[:, 3] - points[:, 0]
     half = points[:, 1] - points[:, 0]
     bent = np.abs(chord[:, 0] * half[:, 1] - chord[:, 1] * half[:, 0]) > 1e-4

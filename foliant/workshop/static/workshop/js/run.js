@@ -48,21 +48,32 @@ export function register(Alpine) {
     timer: 0,
     ticked: [], // of what is looked after before a start
     past: [], // the runs before
+    placing: false, // whether it is being said where the sheet lies
+    step: 10, // mm that the head is led by a press
+    stands: null, // [x, y] of the head on the bed
+    going: false,
+    marks: {}, // points of the sheet that the head was led to
+    lie: { x: 0, y: 0, turn: 0 },
+    lieSays: "",
+    laid: null, // the maps between the bed and the sheet where it lies
 
     init() {
       this.sheetView = plain(new SheetView(this.$refs.svg, {
           look: () => (this.finished ? "bare" : "toolpaths"),
           bounds: () => this.bedBounds(),
+          frame: () => this.frame,
           under: () => this.bed(),
           over: (scale) => this.over(scale),
         }),
       );
       Alpine.effect(() => {
-        void [this.run?.x, this.run?.y, this.run?.state, this.at, this.burnt, this.machine.key];
+        void [this.run?.x, this.run?.y, this.run?.state, this.at, this.burnt, this.machine.key, this.laid];
         this.sheetView.set(Alpine.raw(project.view.sheet));
       });
       if (this.run?.active) {
         this.connected = true;
+        this.lie = this.run.lie;
+        this.laid = this.run.lies;
         this.watch();
       } else if (this.run?.state === "done" && this.run.kind === "job") this.showBurnt();
       Alpine.effect(() => tell(this.run, this.active));
@@ -127,19 +138,35 @@ export function register(Alpine) {
       return this.jobRuns || this.finished ? this.run.percent : 0;
     },
 
+    get lies() {
+      return this.active ? this.run.lies : (this.laid ?? this.machine.lies);
+    },
+    // How the sheet lies on the bed as it is drawn, its far edge above.
+    get frame() {
+      const [a, b, c, d, e, f] = this.lies.toBed;
+      return [a, -b, c, -d, e, this.machine.bed[1] - f];
+    },
+    // A place of the bed on the sheet, mm.
+    onSheet(x, y) {
+      const [a, b, c, d, e, f] = this.lies.toSheet;
+      return [a * x + c * y + e, b * x + d * y + f];
+    },
+    // All of the bed, and of the sheet where that is larger.
     bedBounds() {
       const [width, height] = this.machine.bed;
-      const sheet = project.view.sheet;
-      return [0, Math.min(0, sheet.height - height), Math.max(width, sheet.width), sheet.height];
+      const { width: wide, height: high } = project.view.sheet;
+      const [a, b, c, d, e, f] = this.frame;
+      const corners = [[0, 0], [wide, 0], [wide, high], [0, high]]; // prettier-ignore
+      const xs = corners.map(([x, y]) => a * x + c * y + e);
+      const ys = corners.map(([x, y]) => b * x + d * y + f);
+      return [Math.min(0, ...xs), Math.min(0, ...ys), Math.max(width, ...xs), Math.max(height, ...ys)];
     },
-    // The sheet lies in the near left corner of the bed.
     bed() {
       const [width, height] = this.machine.bed;
-      const top = project.view.sheet.height - height;
       const lines = [];
-      for (let x = 50; x < width; x += 50) lines.push(`<line class="bed-grid" x1="${x}" x2="${x}" y1="${top}" y2="${top + height}"/>`);
-      for (let y = 50; y < height; y += 50) lines.push(`<line class="bed-grid" x1="0" x2="${width}" y1="${top + height - y}" y2="${top + height - y}"/>`);
-      return `<rect class="bed" x="0" y="${top}" width="${width}" height="${height}"/>${lines.join("")}`;
+      for (let x = 50; x < width; x += 50) lines.push(`<line class="bed-grid" x1="${x}" x2="${x}" y1="0" y2="${height}"/>`);
+      for (let y = height - 50; y > 0; y -= 50) lines.push(`<line class="bed-grid" x1="0" x2="${width}" y1="${y}" y2="${y}"/>`);
+      return `<rect class="bed" width="${width}" height="${height}"/>${lines.join("")}`;
     },
     over(scale) {
       const { work } = this.machine;
@@ -169,19 +196,73 @@ export function register(Alpine) {
       try {
         const status = await post(`${project.address}/machine/connect`, { bench: project.bench });
         this.connected = true;
-        this.at = [status.x, status.y];
+        this.stand(status.bed);
       } catch (problem) {
         this.connected = false;
         this.problem = problem.message;
       }
       this.connecting = false;
     },
+    stand(place) {
+      this.stands = place;
+      this.at = this.onSheet(place[0], place[1]);
+    },
+    get canGo() {
+      return this.connected && !this.active && !this.going;
+    },
+    get standsSays() {
+      return this.stands ? `The head is at ${this.stands.map((number) => number.toFixed(1)).join(" × ")} mm.` : "";
+    },
+    // The head is led by steps, with its tool off, and stays on the bed.
+    async go(across, away) {
+      if (!this.canGo || !this.stands) return;
+      const [width, height] = this.machine.bed;
+      const x = Math.min(width, Math.max(0, this.stands[0] + across * this.step));
+      const y = Math.min(height, Math.max(0, this.stands[1] + away * this.step));
+      await this.goTo(x, y);
+    },
+    async goTo(x, y) {
+      this.going = true;
+      try {
+        this.stand((await post(`${project.address}/machine/go`, { bench: project.bench, x, y })).bed);
+      } catch (problem) {
+        project.complain(problem);
+      }
+      this.going = false;
+    },
+    goKey(event) {
+      const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+      if (!way) return;
+      event.preventDefault();
+      this.go(...way);
+    },
+    // The head stands at a point of the sheet.
+    mark(spot) {
+      return this.marked({ ...this.marks, [spot]: Alpine.raw(this.stands) });
+    },
+    straight() {
+      return this.marked({});
+    },
+    async marked(marks) {
+      try {
+        const answer = await post(`${project.address}/machine/lie`, { marks, sheet: project.view.sheet.number });
+        this.marks = marks;
+        this.lie = answer.lie;
+        this.lieSays = answer.says;
+        this.laid = answer.lies;
+        if (this.stands) this.stand(this.stands);
+        this.traced = false;
+        this.sheetView.fit();
+      } catch (problem) {
+        project.complain(problem);
+      }
+    },
     send(kind) {
-      return this.sent("", { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "" });
+      return this.sent("", { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "", lie: this.lie });
     },
     // Over what goes through once more, in a single pass, while the sheet still lies there.
     cutAgain() {
-      return this.sent("", { kind: "job", sheet: project.view.sheet.number, only: "cuts" });
+      return this.sent("", { kind: "job", sheet: project.view.sheet.number, only: "cuts", lie: this.lie });
     },
     goOn(id) {
       return this.sent(`/${id}/go-on`);

@@ -28,13 +28,14 @@ export class SheetView {
    * @param {Record<string, any>} [how] its look, what lies over and under it, and the room round it
    */
   constructor(svg, how = {}) {
-    const { look = () => "toolpaths", over = () => "", under = () => "", options = () => ({}), inset = [0, 0, 0, 0], bounds = null, room = 0.04 } = how;
+    const { look = () => "toolpaths", over = () => "", under = () => "", options = () => ({}), inset = [0, 0, 0, 0], bounds = null, frame = null, room = 0.04 } = how;
     this.look = look;
     this.over = over;
     this.under = under;
     this.options = options;
     this.inset = inset;
     this.bounds = bounds;
+    this.frame = frame; // how the sheet lies in what is drawn
     this.sheet = null;
     this.view = new Viewport(svg, { room, changed: () => this.draw() });
   }
@@ -57,6 +58,6 @@ export class SheetView {
     if (!this.sheet) return;
     const { view, sheet } = this;
     view.svg.innerHTML = `<defs>${defs(sheet.material, view.scale)}</defs>${this.under(view.scale)}
-      ${sheetMarkup(sheet, this.look(), this.options())}${this.over(view.scale)}`;
+      <g${this.frame ? ` transform="matrix(${this.frame().join(" ")})"` : ""}>${sheetMarkup(sheet, this.look(), this.options())}${this.over(view.scale)}</g>`;
   }
 }

@@ -1,0 +1,79 @@
+"""Where the sheet lies on the bed, told by points of it that the head was led to."""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from fontTools.misc.transform import Identity, Transform
+
+from foliant.core.errors import Refused
+
+Point = tuple[float, float]
+Spot = Literal["left", "right", "far", "middle"]
+
+SPOTS: dict[Spot, tuple[str, Point]] = {
+    "left": ("its near left corner", (0.0, 0.0)),
+    "right": ("its near right corner", (1.0, 0.0)),
+    "far": ("its far left corner", (0.0, 1.0)),
+    "middle": ("its middle", (0.5, 0.5)),
+}
+"""Points of a sheet that the head is led to: how they are said, and where they are as shares of it, from near left."""
+
+_OFF = 0.02
+"""By what share two marks may lie further apart, or nearer, than the sheet is wide."""
+
+
+@dataclass(frozen=True)
+class Lie:
+    """Its near left corner at (x, y) on the bed, mm, and turned anticlockwise about that by `turn` degrees."""
+
+    x: float = 0.0
+    y: float = 0.0
+    turn: float = 0.0
+
+    @property
+    def map(self) -> Transform:
+        """From where it would lie straight in the near left corner of the bed."""
+        return Identity.translate(self.x, self.y).rotate(math.radians(self.turn))
+
+
+STRAIGHT = Lie()
+
+
+def lie_of(marks: Mapping[Spot, Point], width: float, height: float) -> Lie:
+    """How a sheet so large, mm, lies where points of it are at these places of the bed: one of them tells its place,
+    two of them its turn too. Raises `Refused` where they cannot be of this sheet.
+    """
+    found = [((SPOTS[spot][1][0] * width, SPOTS[spot][1][1] * height), at) for spot, at in marks.items()]
+    if not found:
+        return STRAIGHT
+    turn = _turn(found) if len(found) > 1 else 0.0
+    (x, y), (to_x, to_y) = found[0]
+    cos, sin = math.cos(turn), math.sin(turn)
+    return Lie(round(to_x - (x * cos - y * sin), 3), round(to_y - (x * sin + y * cos), 3), round(math.degrees(turn), 4))
+
+
+def _turn(found: Sequence[tuple[Point, Point]]) -> float:
+    """By how much it is turned, radians, by the two marks that are furthest apart."""
+    pairs = [(one, other) for at, one in enumerate(found) for other in found[at + 1 :]]
+    (a, p), (b, q) = max(pairs, key=lambda pair: math.dist(pair[0][0], pair[1][0]))
+    wide, measured = math.dist(a, b), math.dist(p, q)
+    if abs(measured - wide) > max(_OFF * wide, 1.0):
+        raise Refused(
+            f"These places are {measured:.1f} mm apart, and on the sheet they are {wide:.1f} mm: lead the head there "
+            "again, or type the size of the sheet."
+        )
+    turn = math.atan2(q[1] - p[1], q[0] - p[0]) - math.atan2(b[1] - a[1], b[0] - a[0])
+    return (turn + math.pi) % (2 * math.pi) - math.pi
+
+
+def read_lie(text: str) -> Lie:
+    """A lie as it is typed: "12,8" or "12,8,2.3", in mm and degrees; raises `Refused`."""
+    try:
+        numbers = [float(part) for part in text.split(",")]
+        if not 2 <= len(numbers) <= 3 or not all(map(math.isfinite, numbers)):
+            raise ValueError
+    except ValueError:
+        raise Refused(f"“{text[:40]}” is no place: type x,y or x,y,turn, in mm and degrees.") from None
+    return Lie(*numbers)

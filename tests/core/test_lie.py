@@ -1,0 +1,58 @@
+"""A sheet that lies askew: told by points of it, the work lies on it, and what is out of reach is said."""
+
+import math
+import random
+
+import numpy as np
+import pytest
+
+from foliant.core.errors import Refused
+from foliant.core.machine import script_of
+from foliant.core.machine.script import lain
+from foliant.core.program.lie import SPOTS, Lie, lie_of, read_lie
+from tests.making import SHIPPED, plan, tag
+
+JOB = plan(tag())
+WIDE, HIGH = JOB.design.stock.width, JOB.design.stock.height
+
+
+def places(lie: Lie) -> dict[str, tuple[float, float]]:
+    """Where the points of a sheet are that lies so, worked out by hand."""
+    cos, sin = math.cos(math.radians(lie.turn)), math.sin(math.radians(lie.turn))
+    found = {}
+    for spot, (_, (across, away)) in SPOTS.items():
+        x, y = across * WIDE, away * HIGH
+        found[spot] = (lie.x + x * cos - y * sin, lie.y + x * sin + y * cos)
+    return found
+
+
+def test_two_points_of_a_sheet_tell_how_it_lies() -> None:
+    dice = random.Random(5)
+    for _ in range(200):
+        lie = Lie(dice.uniform(0, 90), dice.uniform(0, 90), dice.uniform(-30, 30))
+        marks = dict(dice.sample(sorted(places(lie).items()), 2))
+        found = lie_of(marks, WIDE, HIGH)
+        assert (found.x, found.y, found.turn) == pytest.approx((lie.x, lie.y, lie.turn), abs=0.01)
+    assert lie_of({}, WIDE, HIGH) == Lie()
+    one = lie_of({"middle": (WIDE, HIGH)}, WIDE, HIGH)
+    assert (one.x, one.y, one.turn) == (WIDE / 2, HIGH / 2, 0)
+    with pytest.raises(Refused, match="mm apart, and on the sheet"):
+        lie_of({"left": (0, 0), "right": (WIDE + 30, 0)}, WIDE, HIGH)
+
+
+def test_the_work_lies_on_the_sheet_where_that_lies_and_never_beyond_the_bed() -> None:
+    lie = Lie(40, 30, 12)
+    straight, askew = (np.array([end for one in job.program.stretches() for end in one.points[:, 3]])
+                       for job in (JOB, lain(JOB, lie)))  # fmt: skip
+    turn = math.radians(12)
+    turned = straight @ np.array([[math.cos(turn), math.sin(turn)], [-math.sin(turn), math.cos(turn)]]) + (40, 30)
+    assert askew == pytest.approx(turned, abs=1e-6)
+    script = script_of(JOB.design, SHIPPED, "job", lie=lie)
+    assert len(script.lines) > 100
+    for beyond in (Lie(-20, 0), Lie(380, 0), Lie(0, 0, 170)):
+        for kind in ("job", "trace"):
+            with pytest.raises(Refused, match="beyond the bed of Bench laser"):
+                script_of(JOB.design, SHIPPED, kind, lie=beyond)  # type: ignore[arg-type]
+    assert read_lie("12, 8,2.5") == Lie(12, 8, 2.5)
+    with pytest.raises(Refused, match="is no place"):
+        read_lie("here")
