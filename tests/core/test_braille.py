@@ -10,6 +10,7 @@ import pytest
 
 from foliant.core.braille import LANGUAGES, Telling, cells, louis, numbers_of, tell
 from foliant.core.braille.cells import cells_from
+from foliant.core.braille.louis import is_here
 from foliant.core.braille.translating import broken
 from foliant.core.checks import check
 from foliant.core.design import Design, read_edit, resolve
@@ -236,6 +237,8 @@ def test_what_cannot_be_told_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(louis.ctypes.util, "find_library", lambda name: None)
     louis._library.cache_clear()
     try:
+        is_here.cache_clear()
+        assert "apt install" in Braille.lacks()  # which the shelf says
         design = read_design_file(stored.encode())
         assert len(resolve(design.pieces[0]).outline.bodies) == 1
         moved = apply(design, read_edit({"do": "move-parts", "piece": "p1", "parts": ["a4"], "dx": 1, "dy": 0}))
@@ -245,6 +248,7 @@ def test_what_cannot_be_told_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
         assert braille(apply(design, read_edit(change(language="dots", text="135 1236")))).cells == "⠕⠧"
     finally:
         louis._library.cache_clear()
+        is_here.cache_clear()
 
 
 def test_the_command_line_prints_cells_dots_and_what_they_read_as() -> None:

@@ -8,7 +8,7 @@ from typing import Any
 
 from foliant.core.errors import Refused
 
-_MISSING = (
+MISSING = (
     "Braille is translated by liblouis, which is not on this machine: install it with “apt install liblouis20 "
     "liblouis-data”, then try again. Cells can be typed by the numbers of their dots without it."
 )
@@ -27,7 +27,7 @@ _lock = threading.Lock()
 def _library() -> Any:
     name = ctypes.util.find_library("louis")
     if name is None:
-        raise Refused(_MISSING)
+        raise Refused(MISSING)
     library = ctypes.CDLL(name)
     library.lou_setLogLevel(_SILENT)
     return library

@@ -99,19 +99,26 @@ def _bound(design: Design, company: tuple[Piece, ...], piece: Piece, row: Row, n
 
 def _company(design: Design, piece: Piece) -> tuple[Piece, ...]:
     """A piece with those that it is lapped with, and those that raise parts of it, in the order of the design."""
-    owners = {part.id: one.id for one in design.pieces for part in one.parts}
-    beside: dict[str, set[str]] = {one.id: set() for one in design.pieces}
-    for one in design.pieces:
-        laps = (part.shape.mate for part in one.parts if isinstance(part.shape, Lap))
-        for other in (owners[key] for key in (*laps, one.raises) if key in owners):
-            beside[one.id].add(other)
-            beside[other].add(one.id)
+    beside = _beside(design.pieces)
     found, waiting = {piece.id}, [piece.id]
     while waiting:
-        new = beside.get(waiting.pop(), set()) - found
+        new = beside.get(waiting.pop(), frozenset()) - found
         found |= new
         waiting += new
     return tuple(one for one in design.pieces if one.id in found)
+
+
+@remembered
+def _beside(pieces: tuple[Piece, ...]) -> dict[str, frozenset[str]]:
+    """The pieces that each is lapped with, raises parts of, or is raised by."""
+    owners = {part.id: one.id for one in pieces for part in one.parts}
+    found: dict[str, set[str]] = {}
+    for one in pieces:
+        laps = (part.shape.mate for part in one.parts if isinstance(part.shape, Lap))
+        for other in (owners[key] for key in (*laps, one.raises) if key in owners):
+            found.setdefault(one.id, set()).add(other)
+            found.setdefault(other, set()).add(one.id)
+    return {key: frozenset(others) for key, others in found.items()}
 
 
 def _said(piece: Piece, roster: Roster, row: Row, number: int) -> Iterator[tuple[str, str]]:

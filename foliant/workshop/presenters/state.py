@@ -98,6 +98,7 @@ def shelf() -> list[dict[str, str]]:
             "role": shape.role,
             "first": shape.first,
             "shelf": shape.shelf,
+            "lacks": shape.lacks(),
         }
         for shape in SHAPES
     ]

@@ -7,6 +7,7 @@ import numpy as np
 from pydantic import Field
 
 from foliant.core.braille import LANGUAGES, SIZES, TYPED, Telling, broken, dots_of, tell
+from foliant.core.braille.louis import MISSING, is_here
 from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, join
@@ -81,6 +82,10 @@ class Braille(Shape):
         assert isinstance(found, Braille)
         found = found.kept_up(None)
         return build(Braille, {**dict(found), **whose}) if whose else found
+
+    @classmethod
+    def lacks(cls) -> str:
+        return "" if is_here() else MISSING
 
     @property
     def says(self) -> str:

@@ -128,6 +128,11 @@ class Shape(Frozen):
         """Whether it finds its own place on the piece, a margin from every edge."""
         return False
 
+    @classmethod
+    def lacks(cls) -> str:
+        """What the machine lacks to put it on, and how to get it, as a sentence; nothing where all is there."""
+        return ""
+
     @property
     def missing(self) -> str:
         """The characters that nothing can be drawn for."""
