@@ -73,6 +73,17 @@ def test_every_dialect_burns_the_same(name: str, typed: str) -> None:
     assert text.rstrip().endswith("M2")
 
 
+@pytest.mark.parametrize("origin", ["near-right", "far-left", "far-right", "middle"])
+def test_files_are_measured_from_where_the_machine_has_its_origin(origin: str) -> None:
+    job = JOBS["mixed"]
+    wide, high = job.machine.bed_width, job.machine.bed_height
+    plain, said = (np.array(burnt(write_gcode(job, read_dialect(one)), 1000))[:, :4] for one in ("", origin))
+    across = {"near-right": (-1, wide), "far-right": (-1, wide), "middle": (1, -wide / 2)}.get(origin, (1, 0))
+    away = {"far-left": (-1, high), "far-right": (-1, high), "middle": (1, -high / 2)}.get(origin, (1, 0))
+    assert said[:, 0] == pytest.approx(across[0] * plain[:, 0] + across[1], abs=0.01)
+    assert said[:, 3] == pytest.approx(away[0] * plain[:, 3] + away[1], abs=0.01)
+
+
 def test_a_machine_has_a_dialect_with_lines_of_its_own() -> None:
     machine = SHIPPED.machine("bench-laser").model_copy(
         update={"arcs": "lines", "beam": "steady", "full": 255.0, "head": "M8, G92 X0 Y0", "tail": "M9"}
@@ -103,7 +114,7 @@ def test_a_picture_of_true_size_and_all_sheets_in_one_archive(tmp_path: Path) ->
     design = tmp_path / "tag.json"
     design.write_text(write_design(tag()))
     for target, more in (
-        ("a.hpgl", ()), ("a.gcode", ("--operation", "outer", "--dialect", "lines,s=255")),
+        ("a.hpgl", ()), ("a.gcode", ("--operation", "outer", "--dialect", "lines,far-left,s=255")),
         ("a.png", ("--dots", "72")), ("a.zip", ("--each", "dxf")),
     ):  # fmt: skip
         said = foliant("export", str(design), "--to", str(tmp_path / target), *more)

@@ -13,6 +13,10 @@ from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 
 KINDS = (("laser", "laser"), ("blade", "blade cutter"), ("turning", "turning cutter"))
+_ORIGINS = (
+    ("near-left", "from near left"), ("near-right", "from near right"), ("far-left", "from far left"),
+    ("far-right", "from far right"), ("middle", "from the middle"),
+)  # fmt: skip
 _ARCS = (("arcs", "go round in arcs"), ("lines", "go round in short lines"))
 _BEAM = (("follows", "with power that follows the speed"), ("steady", "with steady power"))
 _UNITS = (("mm", "in mm"), ("inch", "in inches"))
@@ -57,7 +61,8 @@ class MachineProfile(Frozen):
     lift          how far over the material it travels, mm
     look_ahead    how many moves its controller knows of when it plans the next: it could stop at the last of them
     before        what is ticked off before it starts, with commas between
-    arcs, beam, full, units, head, tail   how files for it are written: see `formats.dialects`
+    origin        from where in the bed files for it are measured, into the bed
+    arcs, beam, full, units, head, tail   how such files are written: see `formats.dialects`
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     """
 
@@ -79,6 +84,10 @@ class MachineProfile(Frozen):
     lift: Annotated[float, sized("How far over the material it travels", 0.5, 100)] = 3.0
     look_ahead: Annotated[int, Quantity("count", "How many moves it looks ahead", 2, 10_000)] = 32
     before: Annotated[str, Field(max_length=300), Quantity("words", "What is ticked off before a start")] = ""
+    origin: Annotated[
+        Literal["near-left", "near-right", "far-left", "far-right", "middle"],
+        Quantity("choice", "Where files have their origin", choices=_ORIGINS),
+    ] = "near-left"
     arcs: Annotated[Literal["arcs", "lines"], Quantity("choice", "How files go round", choices=_ARCS)] = "arcs"
     beam: Annotated[Literal["follows", "steady"], Quantity("choice", "The power in files", choices=_BEAM)] = "follows"
     full: Annotated[float, Quantity("number", "S at full power", 1, 1_000_000)] = 1000
@@ -114,6 +123,6 @@ class MachineProfile(Frozen):
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
             *by_kind[self.kind],
             "; it listens at ", Value("link"), ", and before a start is ticked off: ", Value("before"),
-            "; files for it ", Value("arcs"), ", ", Value("beam"), " and S ", Value("full"), " at full power, ",
+            "; files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ", Value("full"), " at full power, ",
             Value("units"), ", begin with ", Value("head"), " and end with ", Value("tail"),
         )  # fmt: skip

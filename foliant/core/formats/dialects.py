@@ -5,9 +5,10 @@ The link to a machine always speaks the plain one of `gcode`; files are written 
 
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
+from fontTools.misc.transform import Transform
 
 from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
@@ -25,6 +26,7 @@ _LENGTHS = "XYZIJF"
 class Dialect:
     """How a controller is spoken to.
 
+    origin  from where in the bed all is measured, into the bed
     arcs    whether it goes round in arcs, or in short lines
     steady  whether its power stays as it is set, and is switched off to travel; else it follows the speed
     full    what S is at full power
@@ -32,6 +34,7 @@ class Dialect:
     head    lines that come first, and `tail` those that come last, before the end of the program
     """
 
+    origin: str = "near-left"
     arcs: bool = True
     steady: bool = False
     full: float = _FULL
@@ -48,14 +51,26 @@ def dialect_of(machine: MachineProfile) -> Dialect:
     head, tail = (
         tuple(one for one in (part.strip() for part in text.split(",")) if one) for text in (machine.head, machine.tail)
     )
-    return Dialect(machine.arcs == "arcs", machine.beam == "steady", machine.full, machine.units == "inch", head, tail)
+    arcs, steady, inch = machine.arcs == "arcs", machine.beam == "steady", machine.units == "inch"
+    return Dialect(machine.origin, arcs, steady, machine.full, inch, head, tail)
+
+
+def from_origin(machine: MachineProfile, origin: str) -> Transform:
+    """From the bed, measured from near left, to the same measured from elsewhere in it, mm."""
+    wide, high = machine.bed_width, machine.bed_height
+    if origin == "middle":
+        return Transform(1, 0, 0, 1, -wide / 2, -high / 2)
+    left, near = origin.endswith("left"), origin.startswith("near")
+    return Transform(1 if left else -1, 0, 0, 1 if near else -1, 0 if left else wide, 0 if near else high)
 
 
 def read_dialect(text: str) -> Dialect:
     """A dialect as it is typed, such as "lines,steady,s=255,inch"; raises `Refused`."""
     found: dict[str, object] = {}
-    known = {"lines": ("arcs", False), "arcs": ("arcs", True), "steady": ("steady", True), "follows": ("steady", False)}
+    known: dict[str, tuple[str, object]] = {"lines": ("arcs", False), "arcs": ("arcs", True)}
+    known |= {"steady": ("steady", True), "follows": ("steady", False)}
     known |= {"inch": ("inch", True), "mm": ("inch", False)}
+    known |= {key: ("origin", key) for key in ("near-left", "near-right", "far-left", "far-right", "middle")}
     for word in filter(None, (part.strip().lower() for part in text.split(","))):
         if word in known:
             name, value = known[word]
@@ -71,7 +86,7 @@ def read_dialect(text: str) -> Dialect:
 
 def spoken(lines: Iterable[str], dialect: Dialect) -> Iterator[str]:
     """Lines of plain G-code, line by line as a dialect has them."""
-    if dialect == PLAIN:
+    if replace(dialect, origin=PLAIN.origin) == PLAIN:
         yield from lines
         return
     speaker, begun = _Speaker(dialect), False

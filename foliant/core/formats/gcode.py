@@ -6,12 +6,12 @@ Coordinates are absolute mm on the bed, y away from the maker.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from foliant.core.equipment import MachineProfile
-from foliant.core.formats.dialects import Dialect, dialect_of, spoken
+from foliant.core.formats.dialects import Dialect, dialect_of, from_origin, spoken
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Stretch
 from foliant.core.ticket import Job
@@ -32,8 +32,10 @@ class Written:
 
 def write_gcode(job: Job, dialect: Dialect | None = None) -> str:
     """The whole job as G-code text: in the dialect of its machine, where no other is asked for."""
-    lines = (line.text for line in gcode_lines(job))
-    return "\n".join([*spoken(lines, dialect or dialect_of(job.machine)), ""])
+    dialect = dialect or dialect_of(job.machine)
+    to_bed = from_origin(job.machine, dialect.origin).transform(job.program.to_bed)
+    there = replace(job, program=replace(job.program, to_bed=to_bed))
+    return "\n".join([*spoken((line.text for line in gcode_lines(there)), dialect), ""])
 
 
 def gcode_lines(job: Job) -> Iterator[Written]:
