@@ -123,6 +123,7 @@ class MachineProfile(Frozen):
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
             *by_kind[self.kind],
             "; it listens at ", Value("link"), ", and before a start is ticked off: ", Value("before"),
-            "; files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ", Value("full"), " at full power, ",
-            Value("units"), ", begin with ", Value("head"), " and end with ", Value("tail"),
+            "; files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ",
+            Value("full"), " at full power, ", Value("units"), ", begin with ", Value("head"), " and end with ",
+            Value("tail"),
         )  # fmt: skip
