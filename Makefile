@@ -18,7 +18,7 @@ demo: $(VENV)/.ready braille
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
 
 test: $(VENV)/.ready-dev chromium braille lint
-	$(PYTHON) -m pytest -n 2 --dist loadfile
+	$(PYTHON) -m pytest -n 2 --dist loadfile --durations 30
 
 lint: $(VENV)/.ready-dev scripts
 	$(VENV)/bin/ruff format --check .
