@@ -27,6 +27,7 @@ from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.errors import Refused
 from foliant.core.formats import BUNDLE_ENDING, WRITERS
 from foliant.core.formats.bundle import pictures_of
+from foliant.core.machine.tracing import ROUND
 from foliant.core.motifs import MOTIFS
 from foliant.core.program.lie import SPOTS
 from foliant.core.proof import SIZES
@@ -234,7 +235,14 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
     return render(
         request,
         f"workshop/{station}.html",
-        {"project": project, "stations": STATIONS, "station": station, "boot": boot, "spots": SPOTS.items()},
+        {
+            "project": project,
+            "stations": STATIONS,
+            "station": station,
+            "boot": boot,
+            "spots": SPOTS.items(),
+            "rounds": ROUND.items(),
+        },
     )
 
 

@@ -5,12 +5,15 @@ import random
 
 import numpy as np
 import pytest
+import shapely
 
+from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
-from foliant.core.machine import script_of
+from foliant.core.machine import script_of, trace_lines
 from foliant.core.machine.script import lain
+from foliant.core.machine.tracing import ROUND, traced
 from foliant.core.program.lie import SPOTS, Lie, lie_of, read_lie
-from tests.making import SHIPPED, plan, tag
+from tests.making import edited, plan, tag
 
 JOB = plan(tag())
 WIDE, HIGH = JOB.design.stock.width, JOB.design.stock.height
@@ -56,3 +59,19 @@ def test_the_work_lies_on_the_sheet_where_that_lies_and_never_beyond_the_bed() -
     assert read_lie("12, 8,2.5") == Lie(12, 8, 2.5)
     with pytest.raises(Refused, match="is no place"):
         read_lie("here")
+
+
+def test_the_head_goes_round_the_box_close_round_all_or_along_the_outlines() -> None:
+    job = plan(edited(tag(), {"do": "change", "of": "piece p1", "values": {"copies": 3}}))
+    ways = {how: [np.array(way) for way in traced(job, how)] for how in ROUND}
+    assert {how: len(found) for how, found in ways.items()} == {"box": 1, "hull": 1, "outlines": 3}
+    box, hull = shapely.Polygon(ways["box"][0]), shapely.Polygon(ways["hull"][0])
+    outlines = shapely.union_all([shapely.Polygon(way) for way in ways["outlines"]])
+    assert box.buffer(0.01).covers(hull)
+    assert hull.buffer(0.35).covers(outlines)
+    cut = sum(laid.resolved.outline.bodies[0].area for laid in job.layout.instances)
+    assert outlines.area == pytest.approx(cut, rel=0.05)  # but for its hole
+    for how, found in ways.items():
+        lines = trace_lines(job, how)
+        assert lines[:3] == ["G21", "G90", "M5"]
+        assert len([line for line in lines if line.startswith("G0")]) == sum(map(len, found)) + 1

@@ -10,7 +10,7 @@ from foliant.core.equipment import SHIPPED
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.ticket import plan
 from foliant.core.ticket.taking import takes
-from foliant.workshop.actions import CreateProject, MarkTaken, StartRun
+from foliant.workshop.actions import Asked, CreateProject, MarkTaken, StartRun
 from foliant.workshop.actions.projects import first_design
 from foliant.workshop.models import Project, Run, ShopState, Workshop, shop_of
 from tests.making import edited, tag
@@ -97,7 +97,7 @@ def test_a_material_or_machine_that_is_taken_out_stops_no_project_from_opening(m
 
 def ran(maker: Maker, project: Project) -> Run:
     """A job that has cut everything out, as the worker leaves it."""
-    run = StartRun(project, Run.Kind.JOB).execute()
+    run = StartRun(project, Asked("job")).execute()
     Run.objects.filter(pk=run.pk).update(state=Run.State.DONE)
     MarkTaken(run).execute()
     return Run.objects.get(pk=run.pk)
@@ -153,7 +153,7 @@ def test_what_a_run_that_went_well_was_done_with_becomes_the_recipes(maker: Make
     thick = {"do": "change", "of": "stock", "values": {"thickness": 5}}
     gentle = {"do": "change", "of": "operation engrave", "values": {"power": "27"}}
     project = CreateProject(maker.user, edited(tag(), thick, gentle)).execute()
-    run = StartRun(project, Run.Kind.JOB).execute()
+    run = StartRun(project, Asked("job")).execute()
     address = f"projects/{project.pk}/runs/{run.pk}/recipes"
     assert maker.post(address).status_code == 422  # it is not done yet
     Run.objects.filter(pk=run.pk).update(state=Run.State.DONE)

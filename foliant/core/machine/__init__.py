@@ -19,7 +19,8 @@ any time, also while an answer is awaited, and each is answered with a `status` 
 from foliant.core.machine.driver import Driver, Endpoint, driver_at
 from foliant.core.machine.link import Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
-from foliant.core.machine.script import Script, run_lines, script_of, trace_lines
+from foliant.core.machine.script import Script, run_lines, script_of
+from foliant.core.machine.tracing import trace_lines
 
 __all__ = [
     "Driver",

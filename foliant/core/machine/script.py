@@ -9,12 +9,11 @@ from numpy.typing import NDArray
 
 from foliant.core.checks import check
 from foliant.core.design import Design
-from foliant.core.design.references import union
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.gcode import gcode_lines
 from foliant.core.layout import all_sheets
-from foliant.core.paths import join
+from foliant.core.machine.tracing import Round, trace_lines, traced
 from foliant.core.program.lie import STRAIGHT, Lie
 from foliant.core.ticket import Job, plan
 from foliant.core.ticket.again import once_more
@@ -22,7 +21,6 @@ from foliant.core.ticket.only import CUTS, only
 
 ScriptKind = Literal["job", "trace"]
 
-_OF_A_TRACE = 6
 _MOST_STEPS = 2000
 _LITTLE = 0.01  # mm
 
@@ -48,10 +46,16 @@ def doing(steps: Steps, done: int) -> str:
 
 
 def script_of(
-    design: Design, shop: Shop, kind: ScriptKind, sheet: int = 1, what: str = "", lie: Lie = STRAIGHT
+    design: Design,
+    shop: Shop,
+    kind: ScriptKind,
+    sheet: int = 1,
+    what: str = "",
+    lie: Lie = STRAIGHT,
+    how: Round = "box",
 ) -> Script:
-    """The job of one of a design's sheets or only some of it, see `only`, or a trace of its bounds, on the sheet where
-    that lies. Raises `Refused` where it should not run.
+    """The job of one of a design's sheets or only some of it, see `only`, or a trace round it, on the sheet where that
+    lies. Raises `Refused` where it should not run.
     """
     job = plan(design, shop, sheet)
     if sheet > (count := len(all_sheets(design))):
@@ -60,8 +64,9 @@ def script_of(
         raise Refused("Nothing lies on the sheet, so there is nothing to run.")
     if kind == "trace":
         job = lain(job, lie)
-        _check_reach(job, _corners(job))
-        return Script(tuple(trace_lines(job)), _OF_A_TRACE, 0.0)
+        _check_reach(job, (point for way in traced(job, how) for point in way))
+        lines = tuple(trace_lines(job, how))
+        return Script(lines, sum(map(is_move, lines)), 0.0)
     stops = [finding for finding in check(job) if finding.level == "stop"]
     if stops:
         raise Refused(f"The check found what would spoil the job: {stops[0].sentence}")
@@ -133,19 +138,6 @@ def run_lines(job: Job) -> list[str]:
     return list(job_script(job).lines)
 
 
-def trace_lines(job: Job) -> list[str]:
-    """The lines that lead the head once round all that will be made, with the tool off."""
-    return ["G21", "G90", "M5", *(f"G0 X{x:.3f} Y{y:.3f}" for x, y in _corners(job)), "G0 X0 Y0", "M2"]
-
-
 def go_lines(x: float, y: float) -> list[str]:
     """The lines that lead the head to a place of the bed, mm, with the tool off."""
     return ["G21", "G90", "M5", f"G0 X{x:.3f} Y{y:.3f}", "M2"]
-
-
-def _corners(job: Job) -> list[tuple[float, float]]:
-    """The corners of all that will be made, on the bed, and the first of them again."""
-    weeding = join(line.weeding for line in job.lines)
-    left, top, right, bottom = union([job.layout.bounds, *([weeding.bounds] if len(weeding) else [])])
-    corners = [(left, bottom), (right, bottom), (right, top), (left, top), (left, bottom)]
-    return [(x, y) for x, y in job.program.to_bed.transformPoints(corners)]

@@ -19,7 +19,7 @@ from foliant.workshop.actions.projects import (
     PurgeProject,
     RestoreProject,
 )
-from foliant.workshop.actions.runs import CommandRun, GoOn, LeadHead, PressPanel, RunAgain, StartRun
+from foliant.workshop.actions.runs import Asked, CommandRun, GoOn, LeadHead, PressPanel, RunAgain, StartRun
 from foliant.workshop.actions.shop import (
     ApplyShopEdit,
     KeepAsJig,
@@ -39,6 +39,7 @@ __all__ = [
     "AddPicture",
     "ApplyEdit",
     "ApplyShopEdit",
+    "Asked",
     "CommandRun",
     "CreateProject",
     "DeleteProject",

@@ -19,6 +19,7 @@ from foliant.core.machine import LinkLost, Script, Status, script_of
 from foliant.core.machine.link import Command
 from foliant.core.machine.resuming import Rest, rest_of
 from foliant.core.machine.script import ScriptKind, go_lines
+from foliant.core.machine.tracing import Round
 from foliant.core.program.lie import STRAIGHT, Lie
 from foliant.core.ticket import plan
 from foliant.core.ticket.keeping import ran_with
@@ -55,10 +56,22 @@ class Prepared:
     used: TakeRecipes | None = None
 
 
-def worked_out(design: Design, shop: Shop, kind: ScriptKind, today: str, sheet: int, what: str, lie: Lie) -> Prepared:
+@dataclass(frozen=True)
+class Asked:
+    """What is to be sent: a job or a trace, of which sheet, how much of it, where that lies, how it is gone round."""
+
+    kind: ScriptKind
+    sheet: int = 1
+    what: str = ""
+    lie: Lie = STRAIGHT
+    how: Round = "box"
+
+
+def worked_out(design: Design, shop: Shop, asked: Asked, today: str) -> Prepared:
     """What is sent."""
-    script, job = script_of(design, shop, kind, sheet, what, lie), only(plan(design, shop, sheet), what)
-    if kind != "job" or what == CUTS:  # which takes nothing from the sheet that is not gone already
+    script = script_of(design, shop, asked.kind, asked.sheet, asked.what, asked.lie, asked.how)
+    job = only(plan(design, shop, asked.sheet), asked.what)
+    if asked.kind != "job" or asked.what == CUTS:  # which takes nothing from the sheet that is not gone already
         return Prepared(script, job.design.bench)
     takes = taking(job, f"begun {today}: {design.name}"[:120])
     return Prepared(script, job.design.bench, takes, ran_with(job, f"a run that went well, {today}"))
@@ -97,28 +110,24 @@ class StartRun(Sending):
     """Send the job of one of the sheets of a project's current revision, or a trace of its bounds, to its machine."""
 
     project: Project
-    kind: Run.Kind
-    sheet: int = 1
-    only: str = ""
-    lie: Lie = STRAIGHT
+    asked: Asked
 
     def prepare(self) -> None:
-        design, shop = self.project.design, self.project.shop
-        today = f"{timezone.localdate():%-d %B %Y}"
-        found = planned(worked_out, design, shop, str(self.kind), today, self.sheet, self.only, self.lie)
+        design, shop, asked = self.project.design, self.project.shop, self.asked
+        found = planned(worked_out, design, shop, asked, f"{timezone.localdate():%-d %B %Y}")
         machine = machine_of(on_bench(design, found.bench), shop)
         self.run = Run(
             project=self.project,
             revision=self.project.current,
-            sheet=self.sheet,
+            sheet=asked.sheet,
             bench=found.bench,
-            only=self.only,
-            lies_x=self.lie.x,
-            lies_y=self.lie.y,
-            turned=self.lie.turn,
+            only=asked.what,
+            lies_x=asked.lie.x,
+            lies_y=asked.lie.y,
+            turned=asked.lie.turn,
             machine=machine.name,
             address=address_text(machine),
-            kind=self.kind,
+            kind=asked.kind,
             moves=found.script.moves,
             estimate=found.script.seconds,
         )

@@ -9,11 +9,21 @@ from ninja import Field, Router, Schema
 from foliant.core.design.benches import on_bench
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.layout import at_sheet
+from foliant.core.machine.tracing import Round
 from foliant.core.program.lie import Lie, Spot
-from foliant.workshop.actions import CommandRun, GoOn, KeepUsed, LeadHead, PressPanel, RunAgain, StartRun, UnmarkTaken
+from foliant.workshop.actions import (
+    Asked,
+    CommandRun,
+    GoOn,
+    KeepUsed,
+    LeadHead,
+    PressPanel,
+    RunAgain,
+    StartRun,
+    UnmarkTaken,
+)
 from foliant.workshop.machines import machine_of
 from foliant.workshop.makers import own
-from foliant.workshop.models import Run
 from foliant.workshop.presenters import runs
 
 router = Router()
@@ -36,6 +46,7 @@ class RunIn(Schema):
     sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
     only: str = Field("", max_length=40)
     lie: LieIn = LieIn()
+    how: Round = "box"
 
 
 class PlaceIn(Schema):
@@ -100,7 +111,7 @@ def post_lie(request: HttpRequest, project_id: int, data: MarksIn) -> dict[str, 
 def post_run(request: HttpRequest, project_id: int, data: RunIn) -> dict[str, Any]:
     """Send the job, or a trace of its bounds, to the machine."""
     project = own(request, project_id)
-    run = StartRun(project, Run.Kind(data.kind), data.sheet, data.only, Lie(**data.lie.dict())).execute()
+    run = StartRun(project, Asked(data.kind, data.sheet, data.only, Lie(**data.lie.dict()), data.how)).execute()
     return runs.run_view(run, project.design)
 
 

@@ -48,6 +48,7 @@ export function register(Alpine) {
     timer: 0,
     ticked: [], // of what is looked after before a start
     past: [], // the runs before
+    how: "box", // how the head goes round
     placing: false, // whether it is being said where the sheet lies
     step: 10, // mm that the head is led by a press
     stands: null, // [x, y] of the head on the bed
@@ -258,7 +259,7 @@ export function register(Alpine) {
       }
     },
     send(kind) {
-      return this.sent("", { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "", lie: this.lie });
+      return this.sent("", { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "", lie: this.lie, how: this.how });
     },
     // Over what goes through once more, in a single pass, while the sheet still lies there.
     cutAgain() {
