@@ -68,6 +68,7 @@ def test_what_is_left_is_made_and_no_more_than_the_overlap_twice(name: str, data
     rest = rest_of(lines, done, at, job.machine)
     again = moves_of(rest.lines, job)
     assert rest.lines[0] == "M0"
+    assert rest.moves == len(again)
     assert again[-1] == moves[-1]
     made = burnt(moves[:done])
     if move.power and not move.dwell:

@@ -28,7 +28,9 @@ from foliant.core.ticket import Job
 _PLAIN = "archivo"
 """A font without serifs whose strokes are no broader than is read."""
 
-_READ = ("sans", "other scripts")
+_ORNATE = ("joined script", "hand", "serif", "slab", "display", "stencil", "single-line")
+"""Kinds of fonts that fingers do not follow."""
+
 _FINE = 0.02  # mm
 _MOST_TRACKING = 100
 
@@ -68,8 +70,8 @@ def letters_are_read_by_touch(bench: Bench) -> Iterator[Finding]:
 def _of_their_font(bench: Bench, part: Part, words: Words) -> Iterator[Finding]:
     font, stems = font_for(words.font), stems_of(words.style)
     fix = f"Set it in {font_name(_PLAIN)}"
-    if font.kind not in _READ or (stems and stems.serifs):
-        what = f"are {font.kind}" if font.kind not in _READ else "end in serifs"
+    if font.kind in _ORNATE or (stems and stems.serifs):
+        what = f"are {font.kind} letters" if font.kind in _ORNATE else "end in serifs"
         how = f"{what}, and plain ones without serifs are read"
         yield _letters(bench, part, "is not in plain letters", how, "703.2.3", fix, font=_PLAIN)
     elif stems and stems.stem > STEM + 0.005:

@@ -36,6 +36,11 @@ def segments(moves: Sequence[Move]) -> tuple[NDArray[np.uint8], NDArray[np.float
     return kinds, points
 
 
+def is_move(line: str) -> bool:
+    """Whether a line has the machine move, or stand still with its tool on."""
+    return line.startswith("G4 ") or any(f" {axis}" in line for axis in "XYZ")
+
+
 @dataclass(frozen=True)
 class Wait:
     """`M0`: stand still until the start button is pressed."""

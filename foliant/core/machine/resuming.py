@@ -12,7 +12,7 @@ import numpy as np
 
 from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
-from foliant.core.machine.interpreter import Interpreter, Move, segments
+from foliant.core.machine.interpreter import Interpreter, Move, is_move, segments
 from foliant.core.paths import curves
 
 OVERLAP = 0.5
@@ -27,9 +27,10 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True)
 class Rest:
-    """What is left of a job: the lines that make it, and the number of the move that it begins in."""
+    """What is left of a job: the lines that make it, how many moves those are, and in which move it begins."""
 
     lines: tuple[str, ...]
+    moves: int
     begins: int
 
 
@@ -54,7 +55,8 @@ def rest_of(lines: Sequence[str], done: int, at: Point, machine: MachineProfile,
     step = steps[index]
     begun = _part(step.move, share)
     head = [*_prepared(step, begun, machine), _said(step, begun, lines)]
-    return Rest(("M0", *head, *lines[step.line + 1 :]), step.number)
+    left = ("M0", *head, *lines[step.line + 1 :])
+    return Rest(left, sum(map(is_move, left)), step.number)
 
 
 def _steps(lines: Sequence[str], machine: MachineProfile) -> Iterator[_Step]:

@@ -13,6 +13,7 @@ from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.formats.gcode import gcode_lines
 from foliant.core.layout import all_sheets
+from foliant.core.machine.interpreter import is_move
 from foliant.core.machine.tracing import Round, trace_lines, traced
 from foliant.core.program.lie import STRAIGHT, Lie
 from foliant.core.ticket import Job, plan
@@ -126,11 +127,6 @@ def job_script(job: Job) -> Script:
 def _says(job: Job, line: int, instance: int) -> str:
     on = f" of {job.layout.instances[instance].label}" if instance >= 0 else ""
     return f"{job.lines[line].title}{on}"
-
-
-def is_move(line: str) -> bool:
-    """Whether a line has the machine move, or stand still with its tool on."""
-    return line.startswith("G4 ") or any(f" {axis}" in line for axis in "XYZ")
 
 
 def run_lines(job: Job) -> list[str]:

@@ -155,9 +155,7 @@ class GoOn(Sending):
         done, at = where_it_broke_off(broken)
         rest = work_out(broken.moves // MOVES_AT_ONCE * LIGHT, what_is_left, bytes(broken.program), done, at, machine)
         steps = unpack(bytes(broken.steps)) if broken.steps else []
-        self.run = again(
-            broken, broken.moves - rest.begins, max(broken.estimate - broken.clock, broken.estimate * 0.01)
-        )
+        self.run = again(broken, rest.moves, max(broken.estimate - broken.clock, 1.0))
         self.run.goes_on = broken
         self.run.lines = list(rest.lines)
         self.run.steps = pack([(max(0, first - rest.begins), says) for first, says in left_of(steps, rest.begins)])
