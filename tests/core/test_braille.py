@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from foliant.core.braille import LANGUAGES, Telling, cells, louis, numbers_of, tell
+from foliant.core.braille import LANGUAGES, Telling, cells, letters_of, louis, numbers_of, tell
 from foliant.core.braille.cells import cells_from
 from foliant.core.braille.louis import is_here
 from foliant.core.braille.translating import broken
@@ -172,6 +172,13 @@ def test_dots_are_holes_stand_in_their_ground_or_are_pressed_from_behind() -> No
     assert numbers_of(one.pieces[0].parts[0].shape.cells) == "1 12 0 123"
     xs = one.pieces[0].parts[0].shape.paths()[0].bounds
     assert xs[2] == pytest.approx(-one.pieces[0].parts[0].shape.spots[:, 0].min() + 0.75)
+
+
+def test_cells_are_shown_as_letters_too() -> None:
+    assert letters_of("⠠⠙⠕⠍⠑⠀⠼⠁⠃\n⠿") == ",dome #ab\n="
+    assert len({letters_of(chr(0x2800 + bits)) for bits in range(64)}) == 64
+    said = "".join(bit if isinstance(bit, str) else "" for bit in braille(sign()).sentence())
+    assert "in letters “,dome #ab”, reading “Dome 12”" in said
 
 
 def test_dots_that_are_made_in_another_way_are_another_work() -> None:

@@ -6,6 +6,9 @@ from foliant.core.errors import Refused
 
 BLANK = "\u2800"
 _FIRST, _LAST = 0x2800, 0x28FF
+_LETTERS = " a1b'k2l@cif/msp\"e3h9o6r^djg>ntq,*5<-u8v.%[$+x!&;:4\\0z7(_?w]#y)="
+"""What each cell of six dots is written as in letters, by its number, as Braille printers take it."""
+
 _NUMBER = re.compile("[1-8]{1,8}|0")
 
 
@@ -18,6 +21,12 @@ def dots_of(cell: str) -> tuple[int, ...]:
 def numbers_of(cells: str) -> str:
     """Cells by the numbers of their dots, such as “135 1236”; 0 for a blank one."""
     return "\n".join(" ".join("".join(map(str, dots_of(cell))) or "0" for cell in line) for line in cells.split("\n"))
+
+
+def letters_of(cells: str) -> str:
+    """Cells as the letters that stand for them one by one, which a seeing maker reads; “?” for those of eight dots."""
+    bits = ((ord(cell) - _FIRST) if is_cell(cell) else -1 for cell in cells)
+    return "".join("\n" if one < 0 else _LETTERS[one] if one < len(_LETTERS) else "?" for one in bits)
 
 
 def cells_from(text: str) -> str:

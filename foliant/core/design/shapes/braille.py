@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from foliant.core.braille import LANGUAGES, SIZES, TYPED, Telling, broken, dots_of, tell
+from foliant.core.braille import LANGUAGES, SIZES, TYPED, Telling, broken, dots_of, letters_of, tell
 from foliant.core.braille.louis import MISSING, is_here
 from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.errors import Refused
@@ -184,7 +184,9 @@ class Braille(Shape):
     def sentence(self) -> Sequence[Bit]:
         bits: list[Bit] = ["Braille of ", Value("text")]
         bits += [", kept up with those words"] if self.of else []
-        bits += [f", cells {' / '.join(self.cells.splitlines())}"] if 0 < len(self.cells) <= _SHOWN else []
+        if 0 < len(self.cells) <= _SHOWN:
+            shown, letters = (" / ".join(text.splitlines()) for text in (self.cells, letters_of(self.cells)))
+            bits += [f", cells {shown}, in letters “{letters}”"]
         bits += [f", reading “{' / '.join(self.reads.splitlines())}”"] if self.reads else []
         bits += [", in ", Value("language")]
         if self.language != TYPED:
