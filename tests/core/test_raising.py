@@ -57,7 +57,7 @@ def test_a_sign_begins_with_raised_letters_of_another_material_and_nothing_to_sa
 def test_they_follow_what_is_drawn_and_are_changed_there_alone() -> None:
     design = edited(SIGN.design(["Lift"]), change(f"part {WORDS}", text="Dome"), change("piece p1", copies=3))
     piece = raised(design)
-    assert (piece.parts[0].shape.label(), piece.copies) == ("Dome", 3)
+    assert (piece.name, piece.parts[0].shape.label(), piece.copies) == ("Dome, raised", "Dome", 3)
     hidden = edited(design, {"do": "mark-parts", "piece": "p1", "parts": [WORDS], "hidden": True})
     assert raised(hidden).parts[0].hidden
     own = piece.parts[0].id

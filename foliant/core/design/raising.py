@@ -31,10 +31,18 @@ def raised_on(design: Design, piece: Piece) -> tuple[Piece, ...]:
 
 def kept_up(piece: Piece, source: Piece) -> Piece:
     """A piece that raises a part of another, with that as it is now."""
-    parts = tuple(_raised(source.part(piece.raises), part) for part in piece.parts[:1])
-    if (parts, source.copies) == (piece.parts, piece.copies):
+    if not piece.parts:
         return piece
-    return piece.model_copy(update={"parts": parts, "copies": source.copies})
+    was, now = piece.parts[0], _raised(source.part(piece.raises), piece.parts[0])
+    if ((now,), source.copies) == (piece.parts, piece.copies):
+        return piece
+    name = name_of(now) if piece.name == name_of(was) else piece.name
+    return piece.model_copy(update={"parts": (now,), "copies": source.copies, "name": name})
+
+
+def name_of(part: Part) -> str:
+    """What a piece is called that raises a part, until it is called otherwise."""
+    return f"{' '.join(part.shape.label().split())[:60]}, raised"
 
 
 def without_the_lost(design: Design, before: Design) -> Design:

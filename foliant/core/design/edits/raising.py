@@ -9,7 +9,7 @@ from foliant.core.design.edits.project import unused_name
 from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import BenchIfAny, Design, Part, Piece, Stock
 from foliant.core.design.placing import part_region
-from foliant.core.design.raising import kept_up, raised_on
+from foliant.core.design.raising import kept_up, name_of, raised_on
 from foliant.core.design.shapes import Braille
 from foliant.core.equipment import ShelfSheet, Shop
 from foliant.core.equipment.materials import contrast
@@ -63,7 +63,7 @@ class RaiseParts(PartsCommand):
             design, onto = with_bench(design, self.stock or USUAL)
         source, serial = design.piece(self.piece), design.serial
         for part in parts:
-            own = {"id": f"p{serial + 1}", "name": unused_name(f"{part.shape.label()[:60]}, raised", design)}
+            own = {"id": f"p{serial + 1}", "name": unused_name(name_of(part), design)}
             copy = part.model_copy(update={"id": f"a{serial + 2}", "across": None, "down": None, "group": None})
             new = Piece(**own, bench=onto, raises=part.id, parts=(copy,))
             serial += 2
