@@ -100,3 +100,20 @@ def test_a_command_is_passed_on_while_an_answer_is_awaited(serve: Serve) -> None
     assert last.state == "stopped"
     assert heard[0] == "G1 X5"
     assert "STOP" in heard
+
+
+def test_how_the_job_before_ended_is_not_how_this_one_does(serve: Serve) -> None:
+    heard: list[str] = []
+    states: list[str] = []
+
+    def answer(line: str) -> str:
+        heard.append(line)
+        if line != "STATUS":
+            return ""  # taken a moment later, as on a busy machine
+        if heard.count("STATUS") < 3:
+            return "status state=stopped x=0 y=0 power=0 done=9 clock=0"
+        return "ok" if heard.count("STATUS") == 3 else idle(line)
+
+    with Link("127.0.0.1", serve(answer)) as link:
+        last = link.run(["G1 X5"], lambda status, sent: states.append(status.state))
+    assert (states, last.state) == (["receiving", "receiving", "idle"], "idle")

@@ -3,7 +3,7 @@
 import socket
 import time
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from foliant.core.errors import Refused
@@ -121,7 +121,7 @@ class Link:
         """
         heard = asked = time.monotonic()
         sent, status = 0, None
-        awaiting = False
+        awaiting = stopping = False
         while True:
             if not awaiting and sent < len(lines):
                 self.write(lines[sent])
@@ -143,9 +143,13 @@ class Link:
                 )
             elif line is not None and line.startswith("status"):
                 status = Status.parse(line)
+                if not sent and not stopping and status.state in ("idle", "stopped"):
+                    # That is how the job before ended: of this one it has not taken a line yet.
+                    status = replace(status, state="receiving")
                 command = on_tick(status, sent)
                 if command:
                     self.write(command)
+                    stopping = stopping or command == "STOP"
                 if status.state == "stopped" or (sent == len(lines) and status.state == "idle"):
                     return status
             if now - asked >= TICK:
