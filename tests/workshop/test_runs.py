@@ -332,6 +332,8 @@ def test_a_head_is_led_about_the_bed_and_the_sheet_lies_where_it_was(
     assert maker.post(f"{address}/machine/go", x=40, y=30).json()["bed"] == [40, 30]
     assert "G0 X40.000 Y30.000" in sent
     assert "beyond the bed" in maker.post(f"{address}/machine/go", x=900, y=30).json()["message"]
+    monkeypatch.setattr(starting, "_leading", {project.owner_id})
+    assert "is on its way" in maker.post(f"{address}/machine/go", x=40, y=30).json()["message"]
     lies = maker.post(f"{address}/machine/lie", marks={"left": [40, 30], "right": [340, 40]}).json()
     assert lies["says"] == "Its near left corner lies at 40 × 30 mm, turned 1.91° left."
     running(other.project())

@@ -42,6 +42,9 @@ MOST_MACHINES = 5
 PATIENCE = 20.0
 """How many seconds a head may take to go from one place to another."""
 
+_leading: set[int] = set()
+"""The makers for whom a head is on its way."""
+
 SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
@@ -255,8 +258,11 @@ class CommandRun(Action):
 
 @dataclass
 class LeadHead(Action):
-    """Lead the head of a machine to a place of its bed, mm, with its tool off; not while a job is with it."""
+    """Lead the head of a machine to a place of its bed, mm, with its tool off; not while a job is with it, and one at a
+    time for each maker, as whoever asks waits until it is there.
+    """
 
+    owner: int
     machine: MachineProfile
     x: float
     y: float
@@ -272,7 +278,13 @@ class LeadHead(Action):
             raise Refused(f"A job is with {machine.name}, so its head is not yours to move.")
         until = time.monotonic() + PATIENCE
         late: Any = lambda status, sent: "STOP" if time.monotonic() > until else None  # noqa: E731
-        return driver_for(address).send(go_lines(self.x, self.y), late)
+        if self.owner in _leading:
+            raise Refused(f"The head is on its way; wait until {machine.name} is there.")
+        _leading.add(self.owner)
+        try:
+            return driver_for(address).send(go_lines(self.x, self.y), late)
+        finally:
+            _leading.discard(self.owner)
 
 
 @dataclass

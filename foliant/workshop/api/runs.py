@@ -96,7 +96,8 @@ def post_connect(request: HttpRequest, project_id: int, data: MachineIn) -> dict
 def post_go(request: HttpRequest, project_id: int, data: PlaceIn) -> dict[str, Any]:
     """Lead the head to a place of the bed, with its tool off."""
     project = own(request, project_id)
-    status = LeadHead(machine_of(on_bench(project.design, data.bench), project.shop), data.x, data.y).execute()
+    machine = machine_of(on_bench(project.design, data.bench), project.shop)
+    status = LeadHead(project.owner_id, machine, data.x, data.y).execute()
     return {"state": status.state, "bed": [status.x, status.y]}
 
 
