@@ -16,6 +16,20 @@ pytestmark = pytest.mark.journey
 ROOMS = [f"Room {number}" for number in range(1, 41)]
 
 
+def sign(page: Page, text: str) -> Hands:
+    """Draw a plate with words and Braille beneath them, which is chosen then."""
+    maker = Hands(page)
+    new_project(maker)
+    maker.press("Rectangle")
+    maker.type("150", "Tab", "80", "Enter")
+    maker.press("Words")
+    maker.type(text, "Enter")
+    maker.value("The height of the capitals", "20")
+    maker.step("Braille beneath it")
+    expect(page.locator(".spec > .sentence")).to_contain_text(f"reading “{text}”")
+    return maker
+
+
 def test_a_corridor_of_forty_signs_in_twelve_actions(page: Page) -> None:
     maker = Hands(page)
     take(maker, "Sign with Braille", "\n".join(ROOMS))
@@ -28,15 +42,7 @@ def test_a_corridor_of_forty_signs_in_twelve_actions(page: Page) -> None:
 
 
 def test_letters_are_cut_raised_from_another_material_by_a_press(page: Page) -> None:
-    maker = Hands(page)
-    new_project(maker)
-    maker.press("Rectangle")
-    maker.type("150", "Tab", "80", "Enter")
-    maker.press("Words")
-    maker.type("LIFT", "Enter")
-    maker.value("The height of the capitals", "20")
-    maker.step("Braille beneath it")
-    expect(page.locator(".spec > .sentence")).to_contain_text("reading “LIFT”")
+    maker = sign(page, "LIFT")
     page.locator('[data-role="engraves"] .part').click()
     maker.step("Cut it raised, from other material")
     expect(page.locator(".stations")).to_contain_text("2 pieces")
@@ -49,16 +55,8 @@ def test_letters_are_cut_raised_from_another_material_by_a_press(page: Page) -> 
 
 
 def test_braille_follows_its_words_says_what_it_reads_and_is_made_readable(page: Page) -> None:
-    maker = Hands(page)
-    new_project(maker)
-    maker.press("Rectangle")
-    maker.type("150", "Tab", "80", "Enter")
-    maker.press("Words")
-    maker.type("Lift", "Enter")
-    maker.value("The height of the capitals", "20")
-    maker.step("Braille beneath it")
+    maker = sign(page, "Lift")
     spec = page.locator(".spec > .sentence")
-    expect(spec).to_contain_text("reading “Lift”")
     page.locator('[data-role="engraves"] .part').click()
     maker.value("The words", "Dome")
     page.locator('[data-role="cuts"] .part').click()
