@@ -499,9 +499,10 @@ class Run(models.Model):
 
     @property
     def broke_off(self) -> bool:
-        """Whether it is a job that ended before all of it was made, once something was."""
+        """Whether it is a job that ended before all of it was made, once something was, and was not gone on with."""
         ended = self.state in (self.State.STOPPED, self.State.LOST) or self.silent
-        return self.kind == self.Kind.JOB and ended and 0 < self.done < self.moves
+        left = self.kind == self.Kind.JOB and ended and 0 < self.done < self.moves
+        return left and not self.gone_on.filter(done__gt=0).exists()
 
     @property
     def to_go_on_with(self) -> "Run | None":

@@ -294,6 +294,7 @@ def test_a_job_that_broke_off_goes_on_and_is_run_again_whatever_the_design_has_b
     past = maker.get(f"projects/{project.pk}/runs").json()["runs"]
     assert [one["state"] for one in past] == ["done", "stopped"]
     assert past[0]["what"].startswith("the rest as of revision")
+    assert not past[1]["brokeOff"]  # its rest was made, and is not burnt twice
 
 
 def test_what_did_not_break_off_does_not_go_on(maker: Maker) -> None:

@@ -13,7 +13,7 @@ from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 
 KINDS = (("laser", "laser"), ("blade", "blade cutter"), ("turning", "turning cutter"))
-_ORIGINS = (
+ORIGINS = (
     ("near-left", "from near left"), ("near-right", "from near right"), ("far-left", "from far left"),
     ("far-right", "from far right"), ("middle", "from the middle"),
 )  # fmt: skip
@@ -86,7 +86,7 @@ class MachineProfile(Frozen):
     before: Annotated[str, Field(max_length=300), Quantity("words", "What is ticked off before a start")] = ""
     origin: Annotated[
         Literal["near-left", "near-right", "far-left", "far-right", "middle"],
-        Quantity("choice", "Where files have their origin", choices=_ORIGINS),
+        Quantity("choice", "Where files have their origin", choices=ORIGINS),
     ] = "near-left"
     arcs: Annotated[Literal["arcs", "lines"], Quantity("choice", "How files go round", choices=_ARCS)] = "arcs"
     beam: Annotated[Literal["follows", "steady"], Quantity("choice", "The power in files", choices=_BEAM)] = "follows"

@@ -11,6 +11,7 @@ import numpy as np
 from fontTools.misc.transform import Transform
 
 from foliant.core.equipment import MachineProfile
+from foliant.core.equipment.machines import ORIGINS
 from foliant.core.errors import Refused
 from foliant.core.units import MM_PER_INCH
 
@@ -70,7 +71,7 @@ def read_dialect(text: str) -> Dialect:
     known: dict[str, tuple[str, object]] = {"lines": ("arcs", False), "arcs": ("arcs", True)}
     known |= {"steady": ("steady", True), "follows": ("steady", False)}
     known |= {"inch": ("inch", True), "mm": ("inch", False)}
-    known |= {key: ("origin", key) for key in ("near-left", "near-right", "far-left", "far-right", "middle")}
+    known |= {key: ("origin", key) for key, _ in ORIGINS}
     for word in filter(None, (part.strip().lower() for part in text.split(","))):
         if word in known:
             name, value = known[word]
