@@ -15,7 +15,7 @@ from foliant.core.equipment import SHIPPED
 from foliant.core.errors import Refused
 from foliant.core.ticket.fills import compared
 from foliant.core.works import Moves
-from foliant.core.works.fill import crossed, dots, inwards, rows
+from foliant.core.works.fill import crossed, dots, inwards, rows, stages
 from tests.making import edited, one_piece, plan, put, tag
 
 
@@ -149,3 +149,23 @@ def test_fills_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture
     assert main(["fills", str(file)]) == 0
     assert "the fastest" in capsys.readouterr().out
     assert main(["fills", str(file), "--operation", "outer"]) == 2
+
+
+def test_ground_in_stages_lets_round_dots_slope_and_keeps_its_edge() -> None:
+    dots_of = shapely.union_all([shapely.Point(x, 3).buffer(0.75, 32) for x in (3, 6, 9)])
+    ground = shapely.box(0, 0, 12, 6) - dots_of
+    areas = stages(ground, 4, 0.2)
+    radii = [np.sqrt((72 - area.area) / 3 / np.pi) for area in areas]
+    assert radii == pytest.approx([0.15, 0.35, 0.55, 0.75], abs=0.01)
+    assert {area.bounds for area in areas} == {ground.bounds}
+    # What would be gone keeps the last of it: no dot is burnt away.
+    assert np.sqrt((72 - stages(ground, 8, 0.2)[0].area) / 3 / np.pi) == pytest.approx(0.15, abs=0.01)
+
+    plate, cells = put("rectangle", width=90, height=40), put("braille", text="dome", language="en", made="ground")
+    sign = one_piece(plate, cells | {"role": "engraves"})
+    engraving = {"do": "change", "of": "operation engrave"}
+    staged = edited(sign, {**engraving, "values": {"stages": 3}})
+    once, thrice = (
+        sum(int(block.moves.working.sum()) for block in plan(design).program.blocks) for design in (sign, staged)
+    )
+    assert 2.5 < thrice / once < 3.5

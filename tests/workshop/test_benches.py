@@ -2,11 +2,13 @@
 
 from typing import Any
 
+from foliant.core.design.benches import every_bench
+from foliant.core.layout import lay_out
 from foliant.workshop.models import Project, unpack
 from foliant.workshop.packer import pack_sheet
 from tests.core.test_benches import acrylic, sign
 from tests.core.test_layout import drawn_tray
-from tests.making import one_piece, put
+from tests.making import edited, one_piece, put, tag
 from tests.workshop.conftest import Maker
 
 
@@ -102,3 +104,18 @@ def test_prices_stand_on_the_proof_and_by_order_in_the_file(maker: Maker) -> Non
     lines = maker.get(f"projects/{project.pk}/prices.csv?by={column}").content.decode().splitlines()
     assert [line.split(",")[0] for line in lines[1:5]] == ["Guide tag", "A", "B", "all"]
     assert maker.get(f"projects/{project.pk}/prices.csv?by=nothing").status_code == 422
+
+
+def test_what_is_raised_lies_packed_on_its_own_sheet_as_soon_as_it_is_there(maker: Maker) -> None:
+    letters = put("words", "p1", text="VALLEY", font="archivo", cap_height=20, capitals="all")
+    project = maker.project(edited(tag(copies=12), letters))
+    chosen = project.design.pieces[0].parts[-1].id
+    assert maker.edit(project, 1, do="raise-parts", piece="p1", parts=[chosen]).status_code == 200
+    project.refresh_from_db()
+    raised = every_bench(project.design)[1]
+    layout = lay_out(raised)
+    assert (len(layout.instances), layout.left_over) == (12, ())
+    assert all(laid.place for laid in layout.instances)
+    rows = lay_out(raised.model_copy(update={"sheet": raised.sheet.model_copy(update={"places": ()})}))
+    assert max(laid.bounds[2] for laid in layout.instances) < max(laid.bounds[2] for laid in rows.instances)
+    assert maker.post(f"projects/{project.pk}/undo", revision=2).status_code == 200

@@ -1,5 +1,6 @@
 """Packing a design's sheets: what is wanted as tasks for `packing`, and what comes of them as places."""
 
+import time
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -11,6 +12,7 @@ from foliant.core.design.edits.sheet import PutPacked
 from foliant.core.design.lying import digest_of
 from foliant.core.design.model import MOST_SHEETS
 from foliant.core.errors import Refused
+from foliant.core.layout.laid import Laid
 from foliant.core.layout.rows import lay_sheets
 from foliant.core.making import Instance, made_here
 from foliant.core.packing import Bed, Packed, Stamp, Task, fill, improving, quick
@@ -18,6 +20,9 @@ from foliant.core.packing import Bed, Packed, Stamp, Task, fill, improving, quic
 MOST_SECONDS = 120
 USUAL_SECONDS = 20
 """How long packing may take, and how long it looks for better ways where nothing is said."""
+
+_AT_ONCE = 4.0
+"""How long one pass may take where somebody waits for it, s."""
 
 _LAST = 0.15
 """The share of the time that the last of several sheets has."""
@@ -58,7 +63,7 @@ def packings(
 
     What is locked stays where it lies. Raises `Refused` where there is nothing to pack or nothing finds a place.
     """
-    wanted = _Wanted(design)
+    wanted = _Wanted(design, lambda laid: laid.locked)
     if not wanted.all:
         raise Refused("There is nothing to pack: draw a piece and ask for at least one of it, or unlock some.")
     best: Packing | None = None
@@ -69,6 +74,15 @@ def packings(
             yield packing
     if best is None:
         raise Refused(_why_none(design, wanted.task(1, wanted.all)))
+
+
+def packed_at_once(design: Design, stays: Callable[[Laid], bool]) -> tuple[Place, ...]:
+    """Places for what is wanted on a bench, but for what `stays` where it lies, packed by one pass: as much of it as
+    that packs within a few seconds.
+    """
+    wanted, end = _Wanted(design, stays), time.monotonic() + _AT_ONCE
+    found = _quickly(wanted, 1, wanted.all, lambda: time.monotonic() > end)
+    return wanted.packing(found).edit.places
 
 
 def _answers(wanted: "_Wanted", seconds: float, stop: Callable[[], bool], seed: int) -> Iterator[list[Packed]]:
@@ -108,10 +122,10 @@ def _rest(wanted: Counter[int], sheets: list[Packed]) -> Counter[int]:
 class _Wanted:
     """What a design wants packed: stamps, each with the instances that it stands for, and the sheets."""
 
-    def __init__(self, design: Design) -> None:
+    def __init__(self, design: Design, stays: Callable[[Laid], bool]) -> None:
         self._design = design
-        self._locked = [laid for layout in lay_sheets(design) for laid in layout.instances if laid.locked]
-        stay = {laid.instance.identity for laid in self._locked}
+        self._staying = [laid for layout in lay_sheets(design) for laid in layout.instances if stays(laid)]
+        stay = {laid.instance.identity for laid in self._staying}
         alike: dict[int, list[Instance]] = defaultdict(list)
         for instance in made_here(design):
             if instance.identity not in stay:
@@ -124,7 +138,7 @@ class _Wanted:
     def task(self, number: int, wanted: Counter[int]) -> Task:
         """Some of it, to be laid on one of the sheets."""
         stock, sheet = self._design.stock, self._design.sheet
-        fixed = tuple(laid.shape_on_sheet() for laid in self._locked if laid.sheet == number)
+        fixed = tuple(laid.shape_on_sheet() for laid in self._staying if laid.sheet == number)
         bed = Bed(stock.width, stock.height, sheet.margin, (*fixed, *(stock.gone if number == 1 else ())))
         listed = tuple(sorted(wanted.elements()))
         return Task(bed, self._stamps, listed, sheet.gap, sheet.inside == "inside")

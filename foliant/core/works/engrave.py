@@ -9,7 +9,7 @@ from foliant.core.paths import Path
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
 from foliant.core.units import Speeds
-from foliant.core.works.fill import apart, count_fill_lines, crossed, dots, inwards, rows
+from foliant.core.works.fill import apart, count_fill_lines, crossed, dots, inwards, rows, stages
 from foliant.core.works.work import Marks, Moves, MovingSettings, Settings, Work, count_along
 
 Fill = Literal["rows", "crossed", "inwards", "dots"]
@@ -20,6 +20,7 @@ FILLS: dict[Fill, str] = {
     "dots": "in dots",
 }
 WAYS = (("both", "there and back"), ("one", "all one way"))
+MOST_STAGES = 8
 By = Literal["near", "part", "piece", "sheet"]
 BY: dict[By, str] = {
     "near": "near ones together",
@@ -38,6 +39,9 @@ class EngraveSettings(MovingSettings):
     beyond    mm that the head goes on past the ends of a row, the beam off
     by        what is done in one go
     dwell     s on each dot
+    stages    in how many areas are burnt one after the other, each but the last leaving less of what stands in them, so
+              that its walls slope
+    step      mm that what stands is wider in each stage than in the one before, on every side
     """
 
     interval: Annotated[float, Quantity("spacing", "The line spacing", 0.02, 5)] = 0.1
@@ -47,10 +51,14 @@ class EngraveSettings(MovingSettings):
     beyond: Annotated[float, sized("How far rows go on past the edges", 0, 50)] = 0.0
     by: Annotated[By, Quantity("choice", "What is done in one go", choices=tuple(BY.items()))] = "near"
     dwell: Annotated[float, Quantity("seconds", "The time on each dot", 0.001, 10)] = 0.01
+    stages: Annotated[int, Quantity("count", "The number of stages", 1, MOST_STAGES)] = 1
+    step: Annotated[float, sized("The step from stage to stage", 0.02, 2)] = 0.1
 
     def sentence(self) -> Sequence[Bit]:
         apart: list[Bit] = [", ", Value("interval"), " apart"]
-        by: list[Bit] = [", ", Value("by")]
+        by: list[Bit] = [", ", Value("by"), ", in ", Value("stages"), " stage" if self.stages == 1 else " stages"]
+        if self.stages > 1:
+            by += [", ", Value("step"), " wider in each"]
         start = [*super().sentence(), ", ", Value("fill")]
         if self.fill == "inwards":
             return [*start, *apart, *by]
@@ -61,7 +69,8 @@ class EngraveSettings(MovingSettings):
 
     def briefly(self, speeds: Speeds = "mm/s") -> str:
         how = "" if self.fill == "rows" else f" {FILLS[self.fill]},"
-        return f"{super().briefly(speeds)},{how} lines {self.interval:g} mm apart"
+        stages = f", {self.stages} stages" if self.stages > 1 else ""
+        return f"{super().briefly(speeds)},{how} lines {self.interval:g} mm apart{stages}"
 
 
 class Engrave(Work):
@@ -83,7 +92,12 @@ class Engrave(Work):
             parts = apart(whole, gap)
         elif settings.by == "part":
             parts = sorted(shapely.get_parts(whole), key=lambda part: part.bounds[:2])
-        return [self._filled(part, whole, settings) for part in parts if not part.is_empty]
+        return [
+            self._filled(stage, whole, settings)
+            for part in parts
+            if not part.is_empty
+            for stage in stages(part, settings.stages, settings.step)
+        ]
 
     def _filled(self, shape: shapely.Geometry, whole: shapely.Geometry, how: EngraveSettings) -> Moves:
         one_way = how.ways == "one"
@@ -113,4 +127,4 @@ class Engrave(Work):
             fills = int(shape.area / settings.interval / 0.3)  # rings are made of short lines
         elif settings.fill == "crossed":
             fills *= 2
-        return (fills + count_along(marks.lines)) * settings.passes
+        return (fills * settings.stages + count_along(marks.lines)) * settings.passes

@@ -74,6 +74,25 @@ def dots(shape: shapely.Geometry, interval: float, dwell: float, angle: float = 
     return moves if not angle else _moved(moves, angle)
 
 
+def stages(shape: shapely.Geometry, count: int, step: float) -> list[shapely.Geometry]:
+    """An area in so many stages, the last of which is all of it but what stands in it; in each before, what stands is
+    `step` mm narrower on every side, as far as something of it is left. Burnt one after the other its walls slope, and
+    its edge outside stays as it is.
+    """
+    found = [shape]
+    for _ in range(count - 1):
+        found.append(shapely.union_all([_narrowed(part, step) for part in shapely.get_parts(found[-1])]))
+    return found[::-1]
+
+
+def _narrowed(area: shapely.Polygon, step: float) -> shapely.Polygon:
+    """An area that leaves less of what stands in it."""
+    standing = shapely.polygons(list(area.interiors))
+    less = shapely.buffer(standing, -step, quad_segs=8)
+    left = np.where(shapely.is_empty(less), standing, less)
+    return shapely.difference(shapely.Polygon(area.exterior), shapely.union_all(left))
+
+
 def fill_lines(shape: shapely.Geometry, interval: float, top: float | None = None, one_way: bool = False) -> Floats:
     """Level strokes `interval` mm apart that cover `shape`, shape (k, 2, 2), in burning order.
 

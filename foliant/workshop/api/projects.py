@@ -10,9 +10,11 @@ from ninja import Field, File, Router, Schema, UploadedFile
 from foliant.core.design import Design, Edit
 from foliant.core.design.benches import on_bench
 from foliant.core.design.budget import weight
+from foliant.core.design.edits.raising import RaiseParts
 from foliant.core.errors import Refused
 from foliant.core.formats import bundle
 from foliant.core.formats.json_file import LARGEST as LARGEST_DESIGN
+from foliant.core.layout import nested
 from foliant.workshop.actions import (
     ApplyEdit,
     DeleteProject,
@@ -82,7 +84,10 @@ def post_edit(request: HttpRequest, project_id: int, data: EditIn, row: str = ""
     """Apply an edit; answers with what changed."""
     project = own(request, project_id)
     before = project.design
-    ApplyEdit(project, data.revision, _mine(request, project, data.edit), request.user).execute()
+    edit = _mine(request, project, data.edit)
+    if isinstance(edit, RaiseParts):
+        edit = work_out(LIGHT + 1, nested, before, edit)
+    ApplyEdit(project, data.revision, edit, request.user).execute()
     return state.changed(project, before, row)
 
 

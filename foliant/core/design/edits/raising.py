@@ -1,13 +1,17 @@
 """Cutting letters and pictograms from another material, to be applied to the piece that they are drawn on."""
 
-from typing import Literal, Self
+from typing import Annotated, Literal, Self
+
+from pydantic import Field
 
 from foliant.core.braille.sizes import RAISED
+from foliant.core.design.benches import on_bench
 from foliant.core.design.edits.benches import from_shelf, with_bench
 from foliant.core.design.edits.command import PartsCommand, with_design
 from foliant.core.design.edits.project import unused_name
 from foliant.core.design.edits.putting import Holder, put
-from foliant.core.design.model import BenchIfAny, Design, Part, Piece, Stock
+from foliant.core.design.edits.sheet import still_clear
+from foliant.core.design.model import MOST_PLACES, BenchIfAny, Design, Part, Piece, Place, Stock
 from foliant.core.design.placing import part_region
 from foliant.core.design.raising import kept_up, name_of, raised_on
 from foliant.core.design.shapes import Braille
@@ -20,7 +24,7 @@ _HIGHEST = 4.0
 USUAL = Stock(material="slate-acrylic")
 """What raised parts are cut from where nothing is known of what there is."""
 
-Place = Literal["scored", "engraved", "bare"]
+Ground = Literal["scored", "engraved", "bare"]
 _ROLES = {"scored": "scores", "engraved": "engraves", "bare": "guides"}
 
 
@@ -30,12 +34,14 @@ class RaiseParts(PartsCommand):
 
     onto   the bench that they are cut on; "" for that of what is raised on the piece already, or a new one
     stock  what a new bench is of; without it, what of the shelf stands out best from the piece's own
+    places where they lie on that bench, found out as packing finds it; what has none lies in rows
     """
 
     do: Literal["raise-parts"]
-    place: Place = "scored"
+    place: Ground = "scored"
     onto: BenchIfAny = ""
     stock: Stock | None = None
+    places: Annotated[tuple[Place, ...], Field(max_length=MOST_PLACES)] = ()
 
     def with_shop(self, shop: Shop, design: Design) -> Self:
         """The sheets on the shelf that stand out best from what the piece is cut from."""
@@ -68,7 +74,12 @@ class RaiseParts(PartsCommand):
             new = Piece(**own, bench=onto, raises=part.id, parts=(copy,))
             serial += 2
             design = with_design(design, pieces=(*design.pieces, kept_up(new, source)), serial=serial)
-        return design
+        return self._laid(on_bench(design, onto)) if self.places else design
+
+    def _laid(self, design: Design) -> Design:
+        stay = design.sheet.places
+        places = (*stay, *still_clear(design, stay, self.places))
+        return with_design(design, sheet=design.sheet.model_copy(update={"places": places}))
 
     def says(self, design: Design) -> str:
         return f"raise {self.named(design)}"

@@ -331,14 +331,7 @@ class PutPacked(Command):
         for piece_id, copies in self.asks:
             design = put(design, Holder("piece", (piece_id,)), {"copies": copies})
         stay = [place for place in design.sheet.places if place.locked]
-        fixed = {place.of for place in stay}
-        pieces = [instance_piece(design, *place.of) for place in self.places]
-        wanted = [
-            place
-            for place, piece in zip(self.places, pieces, strict=True)
-            if piece and place.of not in fixed and place.proved == outline_digest(piece)
-        ]
-        clear = _proved(design, stay, wanted)
+        clear = still_clear(design, stay, self.places)
         if not clear:
             raise Refused("The pieces have changed since they were packed: pack again.")
         return with_design(design, sheet=design.sheet.model_copy(update={"places": (*stay, *clear)}))
@@ -347,6 +340,20 @@ class PutPacked(Command):
         if self.asks:
             return f"fill the sheet with {design.piece(self.asks[0][0]).name}"
         return f"pack {len(self.places)} pieces"
+
+
+def still_clear(design: Design, stay: Sequence[Place], places: Sequence[Place]) -> list[Place]:
+    """Of places that packing has found for what does not `stay`, those of instances that are as they were packed, at
+    which nothing lies nearer than the gap.
+    """
+    fixed = {place.of for place in stay}
+    pieces = [instance_piece(design, *place.of) for place in places]
+    wanted = [
+        place
+        for place, piece in zip(places, pieces, strict=True)
+        if piece and place.of not in fixed and place.proved == outline_digest(piece)
+    ]
+    return _proved(design, stay, wanted)
 
 
 def _proved(design: Design, stay: Sequence[Place], wanted: Sequence[Place]) -> list[Place]:
