@@ -2,6 +2,7 @@
 # make test    everything that CI runs
 # make bench   the budgets, each beside its reference
 # make fuzz    outlines in ten hard styles with fresh seeds, judged one by one
+# make lies    200 sheets put on beds anyhow, and how near to their corners the eye finds them
 # make locks   the versions in requirements*.txt anew, from requirements*.in
 # make scripts  lint and types of the page's scripts, which `make lint` does too
 # make styles  the page's styles and vendored scripts, from frontend/
@@ -12,7 +13,7 @@ PYTHON := $(VENV)/bin/python
 PORT ?= 8000
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: braille demo test bench fuzz locks styles screenshots chromium lint scripts
+.PHONY: braille demo test bench fuzz lies locks styles screenshots chromium lint scripts
 
 demo: $(VENV)/.ready braille
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
@@ -32,6 +33,9 @@ bench: $(VENV)/.ready-dev chromium
 
 fuzz: $(VENV)/.ready-dev
 	$(PYTHON) -m tests.fuzz
+
+lies: $(VENV)/.ready-dev
+	$(PYTHON) -m tests.lies 200
 
 screenshots: $(VENV)/.ready-dev chromium
 	$(PYTHON) -m tests.screenshots

@@ -34,7 +34,7 @@ class Stack:
     def __init__(self, rate: float) -> None:
         (self.port,) = free_ports(1)
         self.address = f"http://127.0.0.1:{self.port}"
-        self.machine_port = free_run_of_ports(6)
+        self.machine_port = free_run_of_ports(2 * len(SHIPPED.machines) + 1)
         self.data = Path(tempfile.mkdtemp(prefix="foliant-stack-"))
         self.environment = {
             **os.environ,

@@ -14,6 +14,7 @@ from foliant.core.design import Design
 from foliant.core.equipment import SHIPPED, SIMULATED, MachineProfile, Shop
 from foliant.core.errors import Refused
 from foliant.core.machine import Driver, Endpoint, LinkLost, driver_at
+from foliant.core.machine.camera import Camera
 
 _SIMULATED = f"{SIMULATED}:"
 
@@ -40,6 +41,29 @@ def address_text(machine: MachineProfile) -> str:
 def driver_for(text: str) -> Driver:
     """The driver for an address as `address_text` gives it; raises `LinkLost` where Foliant may not connect to it."""
     return driver_at(_simulated(text.removeprefix(_SIMULATED)) if text.startswith(_SIMULATED) else _real(text))
+
+
+def is_simulated(address: str) -> bool:
+    """Whether a machine or camera of that address is one that stands in for it here."""
+    return address == SIMULATED
+
+
+def camera_over(machine: MachineProfile) -> Camera:
+    """The camera over a machine; raises `LinkLost` where there is none, or Foliant may not connect to it."""
+    if machine.camera == SIMULATED:
+        if not SHIPPED.has_machine(machine.key):
+            raise LinkLost(f"No simulated camera stands over {machine.name}; type the address of a real one.")
+        return Camera(settings.SIMULATED_HOST, cameras_port(), f"/{machine.key}")
+    if not machine.camera:
+        raise LinkLost(f"There is no camera over {machine.name} yet; type its address in the Workshop.")
+    address, slash, path = machine.camera.partition("/")
+    found = _real(address)
+    return Camera(found.host, found.port, slash + path or "/")
+
+
+def cameras_port() -> int:
+    """Where the cameras of the simulated machines answer."""
+    return int(settings.SIMULATED_PORT) + 2 * len(SHIPPED.machines)
 
 
 def queue_of(text: str) -> str:

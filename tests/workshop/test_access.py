@@ -28,6 +28,8 @@ BODIES = {
     "/command": {"command": "STOP"},
     "/panel": {"button": "start"},
     "/go": {"x": 10, "y": 10},
+    "/eye/lay": {"what": "nothing"},
+    "/closer.jpg": {},
     "/lie": {"marks": {"left": [10, 10]}},
     "/rows": {"rows": ["r1"]},
     "/motif": {"parts": ["a2"]},

@@ -336,7 +336,7 @@ def test_a_head_is_led_about_the_bed_and_the_sheet_lies_where_it_was(
     monkeypatch.setattr(starting, "_leading", {project.owner_id})
     assert "is on its way" in maker.post(f"{address}/machine/go", x=40, y=30).json()["message"]
     lies = maker.post(f"{address}/machine/lie", marks={"left": [40, 30], "right": [340, 40]}).json()
-    assert lies["says"] == "Its near left corner lies at 40 × 30 mm, turned 1.91° left."
+    assert lies["liesSays"] == "Its near left corner lies at 40 × 30 mm, turned 1.91° left."
     running(other.project())
     assert "is not yours to move" in maker.post(f"{address}/machine/go", x=40, y=30).json()["message"]
     run = Run.objects.get(pk=maker.post(f"{address}/runs", kind="job", lie=lies["lie"]).json()["id"])

@@ -12,6 +12,7 @@ from foliant.core.checks import check
 from foliant.core.cli.braille import add_braille
 from foliant.core.cli.bringing import add_bringing
 from foliant.core.cli.files import content_of, write_to
+from foliant.core.cli.looking import add_looking
 from foliant.core.design import Design, Stock, resolve
 from foliant.core.design.benches import every_bench
 from foliant.core.design.steps import next_steps
@@ -40,6 +41,7 @@ from foliant.core.starters import STARTERS, Starter, find_starter
 from foliant.core.ticket import Job, plan, plan_all
 from foliant.core.ticket.cards import Axis, field_card, kerf_gauge, usual_axis
 from foliant.core.ticket.fills import compared
+from foliant.core.ticket.marks import marks_sheet
 from foliant.core.ticket.only import only
 from foliant.core.units import format_duration, format_length
 from foliant.core.works import find_work
@@ -132,13 +134,16 @@ def _parser() -> argparse.ArgumentParser:
     starters.set_defaults(run=_starters)
     add_braille(commands)
     add_bringing(commands)
-    card = commands.add_parser("testcard", help="write a card of test fields, or a gauge for the width of the cut")
+    add_looking(commands)
+    card = commands.add_parser(
+        "testcard", help="write a card of test fields, a gauge for the width of the cut, or marks"
+    )
     card.add_argument("--shop", help="the shop file: its materials, machines and recipes; else the one that ships")
     card.add_argument("--machine", default="bench-laser", help="the key of the machine")
     card.add_argument("--material", default="birch-ply", help="the key of the material")
     card.add_argument("--thickness", type=float, help="mm; else what the material is sold in first")
     card.add_argument("--sheet", default="300x200", help="the size of the sheet or scrap, mm")
-    card.add_argument("--work", default="engrave", help="engrave, score or cut; or gauge, for the width of the cut")
+    card.add_argument("--work", default="engrave", help="engrave, score or cut; gauge, for the width of the cut; marks")
     card.add_argument("--across", default="power", help="a setting, and its values if not the usual: power=20,30,40")
     card.add_argument("--down", default="speed", help="another, likewise")
     card.add_argument("--to", required=True, help="the design file to write")
@@ -455,7 +460,9 @@ def _testcard(options: argparse.Namespace) -> int:
     size = dict(zip(("width", "height"), options.sheet.split("x"), strict=False))
     thick = {"thickness": options.thickness or material.thicknesses[0]}
     stock = with_values(Stock(material=material.key), {**size, **thick}, "mm")
-    if options.work == "gauge":
+    if options.work == "marks":
+        design = marks_sheet(shop, options.machine)
+    elif options.work == "gauge":
         design = kerf_gauge(shop, options.machine, stock)
     else:
         asked = (shop, options.machine, stock.material, stock.thickness, options.work)

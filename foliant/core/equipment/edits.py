@@ -14,6 +14,7 @@ from foliant.core.equipment.recipes import Recipe
 from foliant.core.equipment.shop import Shop
 from foliant.core.equipment.stock import ShelfSheet
 from foliant.core.errors import Refused
+from foliant.core.eye.lens import Lens
 from foliant.core.frozen import Figures
 from foliant.core.quantities import build, explain, in_speeds, with_values
 from foliant.core.units import Unit
@@ -90,10 +91,27 @@ class AddMachine(ShopCommand):
 
     def apply(self, shop: Shop) -> Shop:
         alike = shop.machine(self.like or shop.machines[0].key)
-        return _added(shop, "machine", self.name, {**dict(alike), "about": "", "link": ""})
+        return _added(shop, "machine", self.name, {**dict(alike), "about": "", "link": "", "camera": "", "lens": None})
 
     def says(self, shop: Shop) -> str:
         return f"add {self.name}"
+
+
+class KeepLens(ShopCommand):
+    """The lens of the camera over a machine, as it was learnt."""
+
+    do: Literal["keep-lens"]
+    machine: str
+    lens: Lens
+
+    def apply(self, shop: Shop) -> Shop:
+        if not shop.has_machine(self.machine):
+            raise Refused("That machine is no longer in the workshop.")
+        new = shop.machine(self.machine).model_copy(update={"lens": self.lens})
+        return _with(shop, "machine", [new if old.key == new.key else old for old in shop.machines])
+
+    def says(self, shop: Shop) -> str:
+        return f"learn the lens over {shop.machine(self.machine).name}"
 
 
 class AddJig(ShopCommand):
@@ -266,6 +284,7 @@ ShopEdit = Annotated[
     | AddMaterial
     | AddMachine
     | AddJig
+    | KeepLens
     | AddSheet
     | AddRecipe
     | KeepRecipe

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from foliant.core.equipment.names import Key, Name, Note
 from foliant.core.errors import Refused
+from foliant.core.eye.lens import Lens
 from foliant.core.frozen import Frozen
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
@@ -29,6 +30,16 @@ USUAL = {
 """What a machine that becomes one of another kind starts from, until it is measured."""
 
 _HOST = re.compile(r"[a-z0-9]([a-z0-9.-]{0,60}[a-z0-9])?")
+
+
+_PATH = re.compile(r"[A-Za-z0-9._~/?&=%+-]{0,200}")
+
+
+def _check_camera(text: str) -> str:
+    address, slash, path = text.strip().removeprefix("http://").partition("/")
+    if not _PATH.fullmatch(path):
+        raise Refused(f"“{text[:40]}” is no address of a picture, such as 192.168.1.41:80/picture.jpg.")
+    return _check_link(address) + slash + path
 
 
 def _check_link(text: str) -> str:
@@ -64,6 +75,8 @@ class MachineProfile(Frozen):
     origin        from where in the bed files for it are measured, into the bed
     arcs, beam, full, units, head, tail   how such files are written: see `formats.dialects`
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
+    camera        where the camera over its bed gives pictures, as host:port/path, or likewise
+    lens          the lens of that, once it was learnt
     """
 
     key: Key
@@ -95,6 +108,8 @@ class MachineProfile(Frozen):
     head: Annotated[str, Field(max_length=300), Quantity("words", "The first lines of a file")] = ""
     tail: Annotated[str, Field(max_length=300), Quantity("words", "The last lines of a file")] = ""
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
+    camera: Annotated[str, Quantity("words", "The address of its camera", check_text=_check_camera)] = SIMULATED
+    lens: Lens | None = None
 
     @property
     def checklist(self) -> tuple[str, ...]:
@@ -122,7 +137,8 @@ class MachineProfile(Frozen):
             ", gathers speed with ", Value("acceleration"), ", takes corners at ", Value("corner_speed"),
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
             *by_kind[self.kind],
-            "; it listens at ", Value("link"), ", and before a start is ticked off: ", Value("before"),
+            "; it listens at ", Value("link"), ", is looked at through ", Value("camera"),
+            ", and before a start is ticked off: ", Value("before"),
             "; files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ",
             Value("full"), " at full power, ", Value("units"), ", begin with ", Value("head"), " and end with ",
             Value("tail"),

@@ -20,6 +20,7 @@ from foliant.core.equipment.edits import KeepRecipe
 from foliant.core.equipment.guessing import guess
 from foliant.core.errors import Refused
 from foliant.core.quantities import build, quantity_of
+from foliant.core.ticket.marks import marks_sheet
 from foliant.core.units import format_number
 from foliant.core.works import find_work
 
@@ -157,13 +158,15 @@ def kerf_gauge(shop: Shop, machine: str, stock: Stock) -> Design:
 
 def usual_card(shop: Shop, machine: str, material: str, work: str) -> Design:
     """The card that most makers begin with, on the first sheet of a material: power across and speed down; of a cut,
-    speed and passes; for `focus` that and power; or for `gauge` the gauge.
+    speed and passes; for `focus` that and power; for `gauge` the gauge; for `marks` those for the eye.
     """
     if not (shop.has_machine(machine) and shop.has_material(material)):
         raise Refused("That machine or material is no longer in the workshop.")
     stuff = shop.material(material)
     there = [sheet for sheet in shop.shelf if sheet.material == material and sheet.count and not sheet.used]
     stock = from_shelf(there[0]) if there else Stock(material=material, thickness=stuff.thicknesses[0])
+    if work == "marks":
+        return marks_sheet(shop, machine)
     if work == "gauge":
         return kerf_gauge(shop, machine, stock)
     if work == "focus":

@@ -6,6 +6,7 @@ the API only build an action and answer with its result.
 
 from foliant.workshop.actions.drawings import AddDrawing, TakeDrawing
 from foliant.workshop.actions.edit import ApplyEdit, WalkHistory
+from foliant.workshop.actions.eye import LayOnBed, LearnLens
 from foliant.workshop.actions.fonts import AddFont, MarkFont, PutFontAway
 from foliant.workshop.actions.history import StaleRevision
 from foliant.workshop.actions.library import KeepMotif, KeepStarter, PutKeptAway, RenameKept
@@ -51,7 +52,9 @@ __all__ = [
     "KeepMotif",
     "KeepStarter",
     "KeepUsed",
+    "LayOnBed",
     "LeadHead",
+    "LearnLens",
     "MarkFont",
     "MarkTaken",
     "OpenDesign",

@@ -70,7 +70,7 @@ class ApplyShopEdit(Action):
         return state
 
 
-def _done(owner: Any, edit: ShopEdit) -> ShopState:
+def keep_in_shop(owner: Any, edit: ShopEdit) -> ShopState:
     """An edit of the shop as it stands, whatever page it comes from."""
     found = Workshop.objects.filter(owner=owner).first()
     result: ShopState = ApplyShopEdit(owner, found.current if found else 0, edit).execute()
@@ -88,7 +88,7 @@ class MarkTaken(Action):
         edit = read_shop_edit(unpack(bytes(run.takes)))
         if not isinstance(edit, TakeFromSheet) or not shop_of(owner.pk).has_material(edit.sheet.material):
             return
-        shelf = _done(owner, edit).shop.shelf
+        shelf = keep_in_shop(owner, edit).shop.shelf
         sheet = next((sheet for sheet in shelf if set(edit.taken) <= set(sheet.used)), None)
         if sheet is None:
             return  # so much was gone already that it is told in one
@@ -106,7 +106,7 @@ class UnmarkTaken(Action):
         if not self.run.gives_back:
             raise Refused("Nothing that this run took is marked as gone.")
         edit = read_shop_edit(unpack(bytes(self.run.gives_back)))
-        _done(self.run.project.owner, edit)
+        keep_in_shop(self.run.project.owner, edit)
         Run.objects.filter(pk=self.run.pk).update(gives_back=b"")
 
 
@@ -120,7 +120,7 @@ class KeepUsed(Action):
         if not self.run.used or self.run.state != Run.State.DONE:
             raise Refused("Only of a job that has been done to its end is kept what it was done with.")
         edit = read_shop_edit(unpack(bytes(self.run.used)))
-        _done(self.run.project.owner, edit)
+        keep_in_shop(self.run.project.owner, edit)
         Run.objects.filter(pk=self.run.pk).update(used=b"")
         return len(getattr(edit, "recipes", ()))
 
@@ -133,7 +133,7 @@ class OpenShop(Action):
     content: bytes
 
     def execute(self) -> ShopState:
-        return _done(self.owner, ReplaceShop(do="replace", shop=read_shop_file(self.content)))
+        return keep_in_shop(self.owner, ReplaceShop(do="replace", shop=read_shop_file(self.content)))
 
 
 @dataclass
@@ -144,7 +144,7 @@ class TakeRecipeList(Action):
     content: bytes
 
     def execute(self) -> ShopState:
-        return _done(self.owner, read_recipes(self.content, shop_of(self.owner.pk)))
+        return keep_in_shop(self.owner, read_recipes(self.content, shop_of(self.owner.pk)))
 
 
 @dataclass
@@ -171,7 +171,7 @@ class KeepAsRecipe(Action):
             values={name: value for name, value in dict(settings).items() if value is not None},
             origin=f"kept from {self.project.name} on {timezone.localdate():%-d %B %Y}"[:120],
         )
-        return _done(owner, edit)
+        return keep_in_shop(owner, edit)
 
 
 @dataclass
@@ -185,7 +185,7 @@ class KeepField(Action):
     def execute(self) -> ShopState:
         project = self.project
         origin = f"tested on {timezone.localdate():%-d %B %Y}"
-        return _done(project.owner, kept(project.design, project.shop, self.row, self.column, origin))
+        return keep_in_shop(project.owner, kept(project.design, project.shop, self.row, self.column, origin))
 
 
 @dataclass
@@ -199,7 +199,7 @@ class KeepAsJig(Action):
     def execute(self) -> ShopState:
         piece = self.project.design.piece(self.piece)
         jig = work_out(weight(piece), jig_of_piece, piece)
-        return _done(self.project.owner, AddJig(do="add-jig", name=self.name or piece.name, jig=jig))
+        return keep_in_shop(self.project.owner, AddJig(do="add-jig", name=self.name or piece.name, jig=jig))
 
 
 @dataclass

@@ -15,6 +15,7 @@ from foliant.workshop.actions import StaleRevision
 from foliant.workshop.api import (
     bringing,
     computing,
+    eye,
     fonts,
     library,
     packing,
@@ -38,7 +39,7 @@ api = NinjaAPI(
     docs_url=None,
     docs_decorator=login_required,
 )
-for subject in (projects, roster, library, stations, packing, fonts, bringing, pictures, runs, shop, computing):
+for subject in (projects, roster, library, stations, packing, fonts, bringing, pictures, runs, eye, shop, computing):
     api.add_router("", subject.router)
 
 

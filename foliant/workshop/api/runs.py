@@ -58,9 +58,10 @@ class PlaceIn(Schema):
 
 
 class MarksIn(Schema):
-    """Points of the sheet, and where on the bed they are, mm."""
+    """Points of the sheet, and where on the bed they are, mm; or how it lies, where that is known."""
 
-    marks: dict[Spot, tuple[Mm, Mm]]
+    marks: dict[Spot, tuple[Mm, Mm]] = {}
+    lie: LieIn | None = None
     sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
 
 
@@ -103,9 +104,9 @@ def post_go(request: HttpRequest, project_id: int, data: PlaceIn) -> dict[str, A
 
 @router.post("/projects/{int:project_id}/machine/lie")
 def post_lie(request: HttpRequest, project_id: int, data: MarksIn) -> dict[str, Any]:
-    """Where the sheet lies, by points of it that the head was led to."""
-    project = own(request, project_id)
-    return runs.lie_view(at_sheet(project.design, data.sheet)[0], data.marks)
+    """Where the sheet lies, by points of it that the head was led to, or as it was dragged or typed."""
+    design = at_sheet(own(request, project_id).design, data.sheet)[0]
+    return runs.lies_view(design, Lie(**data.lie.dict())) if data.lie else runs.lie_view(design, data.marks)
 
 
 @router.post("/projects/{int:project_id}/runs")

@@ -12,12 +12,12 @@ from fontTools.misc.transform import Transform
 
 from foliant.core.design import Design
 from foliant.core.design.benches import on_bench
-from foliant.core.equipment import SIMULATED, Shop
+from foliant.core.equipment import SIMULATED, MachineProfile, Shop
 from foliant.core.machine import Status
 from foliant.core.paths import ARC, LINE, Path
 from foliant.core.paths.data import path_data
 from foliant.core.program.bed import mapped, sheet_to_bed
-from foliant.core.program.lie import Lie, Point, Spot, lie_of
+from foliant.core.program.lie import STRAIGHT, Lie, Point, Spot, lie_of
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration, format_length
 from foliant.workshop.machines import address_text, driver_for, machine_of
@@ -127,6 +127,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "work": [min(x0, x1), y0, max(x0, x1), y1],
         "simulated": machine.link == SIMULATED,
         "checklist": machine.checklist,
+        "eye": eye_view(machine),
         "lies": _lies(job.program.to_bed),
         "bench": job.design.bench,
         "some": some_of(job),
@@ -135,19 +136,29 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     }
 
 
+def eye_view(machine: MachineProfile) -> dict[str, Any]:
+    """Whether there is a camera over a machine, and what is known of it."""
+    lens = machine.lens
+    says = f"Its marks lay within {max(lens.off, 0.01):.2f} mm." if lens else ""
+    return {"camera": bool(machine.camera), "known": lens is not None, "says": says}
+
+
 def greet(design: Design, shop: Shop) -> Status:
     """Connect to the machine and ask where it is; raises `LinkLost`."""
     return driver_for(address_text(machine_of(design, shop))).greet()
 
 
 def lie_view(design: Design, marks: Mapping[Spot, Point]) -> dict[str, Any]:
-    """Where the sheet lies by points of it, in words too, and the map from the bed to it."""
-    stock = design.stock
-    lie = lie_of(marks, stock.width, stock.height)
+    """Where the sheet lies by points of it, in words too, and the maps between the bed and it."""
+    return lies_view(design, lie_of(marks, design.stock.width, design.stock.height))
+
+
+def lies_view(design: Design, lie: Lie) -> dict[str, Any]:
+    """The same where it is known how it lies."""
     turn = f", turned {abs(lie.turn):.2f}° {'left' if lie.turn > 0 else 'right'}" if abs(lie.turn) > 0.005 else ""
     place = f"{format_length(lie.x, design.unit, with_unit=False)} × {format_length(lie.y, design.unit)}"
-    says = f"Its near left corner lies at {place}{turn}." if marks else ""
-    return {"lie": asdict(lie), "says": says, "lies": _lies(_to_sheet(design, lie).inverse())}
+    says = f"Its near left corner lies at {place}{turn}." if lie != STRAIGHT else ""
+    return {"lie": asdict(lie), "liesSays": says, "lies": _lies(_to_sheet(design, lie).inverse())}
 
 
 def _lies(to_bed: Transform) -> dict[str, Any]:

@@ -14,7 +14,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError
 
 from foliant.core.equipment import SIMULATED
-from foliant.workshop.machines import queue_of, simulated_machines
+from foliant.workshop.machines import cameras_port, queue_of, simulated_machines
 from foliant.workshop.models import Packing, Run
 from foliant.workshop.packer import PACKERS_QUEUE
 
@@ -81,6 +81,7 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
     for key in simulated_machines():
         parts[_OF + key] = _worker(queue_of(f"{SIMULATED}:{key}"))
     if machines:
+        parts["simulated cameras"] = [python, "-m", "foliant", "camera", "--port", str(cameras_port())]
         for key, address in simulated_machines().items():
             parts[f"simulated {key}"] = [
                 python, "-m", "foliant", "machine", "--profile", key, "--port", str(address.port),

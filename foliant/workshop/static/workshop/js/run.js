@@ -2,6 +2,8 @@
 
 import { get, post } from "./api.js";
 import { plain } from "./plain.js";
+import { eye } from "./run/eye.js";
+import { placing } from "./run/placing.js";
 import { SheetView } from "./sheetview.js";
 
 const POLL = 250; // ms, while something runs
@@ -36,7 +38,7 @@ export function register(Alpine) {
   const project = Alpine.store("project");
   const toasts = Alpine.store("toasts");
 
-  Alpine.data("runStation", () => ({
+  const station = () => ({
     connected: false,
     only: new URLSearchParams(window.location.search).get("only") ?? "", // what of the job is sent alone
     connecting: false,
@@ -49,14 +51,6 @@ export function register(Alpine) {
     ticked: [], // of what is looked after before a start
     past: [], // the runs before
     how: "box", // how the head goes round
-    placing: false, // whether it is being said where the sheet lies
-    step: 10, // mm that the head is led by a press
-    stands: null, // [x, y] of the head on the bed
-    going: false,
-    marks: {}, // points of the sheet that the head was led to
-    lie: { x: 0, y: 0, turn: 0 },
-    lieSays: "",
-    laid: null, // the maps between the bed and the sheet where it lies
 
     init() {
       this.sheetView = plain(new SheetView(this.$refs.svg, {
@@ -68,7 +62,7 @@ export function register(Alpine) {
         }),
       );
       Alpine.effect(() => {
-        void [this.run?.x, this.run?.y, this.run?.state, this.at, this.burnt, this.machine.key, this.laid];
+        void [this.run?.x, this.run?.y, this.run?.state, this.at, this.burnt, this.machine.key, this.laid, this.look];
         this.sheetView.set(Alpine.raw(project.view.sheet));
       });
       if (this.run?.active) {
@@ -77,6 +71,7 @@ export function register(Alpine) {
         this.laid = this.run.lies;
         this.watch();
       } else if (this.run?.state === "done" && this.run.kind === "job") this.showBurnt();
+      this.$refs.svg.addEventListener("pointerdown", (event) => this.pressBed(event));
       Alpine.effect(() => tell(this.run, this.active));
       this.lookBack();
       project.refresh();
@@ -84,6 +79,9 @@ export function register(Alpine) {
 
     get run() {
       return project.view.run;
+    },
+    get eye() {
+      return project.view.machine.eye;
     },
     get machine() {
       return project.view.machine;
@@ -139,19 +137,6 @@ export function register(Alpine) {
       return this.jobRuns || this.finished ? this.run.percent : 0;
     },
 
-    get lies() {
-      return this.active ? this.run.lies : (this.laid ?? this.machine.lies);
-    },
-    // How the sheet lies on the bed as it is drawn, its far edge above.
-    get frame() {
-      const [a, b, c, d, e, f] = this.lies.toBed;
-      return [a, -b, c, -d, e, this.machine.bed[1] - f];
-    },
-    // A place of the bed on the sheet, mm.
-    onSheet(x, y) {
-      const [a, b, c, d, e, f] = this.lies.toSheet;
-      return [a * x + c * y + e, b * x + d * y + f];
-    },
     // All of the bed, and of the sheet where that is larger.
     bedBounds() {
       const [width, height] = this.machine.bed;
@@ -167,7 +152,8 @@ export function register(Alpine) {
       const lines = [];
       for (let x = 50; x < width; x += 50) lines.push(`<line class="bed-grid" x1="${x}" x2="${x}" y1="0" y2="${height}"/>`);
       for (let y = height - 50; y > 0; y -= 50) lines.push(`<line class="bed-grid" x1="0" x2="${width}" y1="${y}" y2="${y}"/>`);
-      return `<rect class="bed" width="${width}" height="${height}"/>${lines.join("")}`;
+      this.$refs.svg.classList.toggle("seen", Boolean(this.look));
+      return `<rect class="bed" width="${width}" height="${height}"/>${lines.join("")}${this.seenMarkup}`;
     },
     over(scale) {
       const { work } = this.machine;
@@ -203,60 +189,6 @@ export function register(Alpine) {
         this.problem = problem.message;
       }
       this.connecting = false;
-    },
-    stand(place) {
-      this.stands = place;
-      this.at = this.onSheet(place[0], place[1]);
-    },
-    get canGo() {
-      return this.connected && !this.active && !this.going;
-    },
-    get standsSays() {
-      return this.stands ? `The head is at ${this.stands.map((number) => number.toFixed(1)).join(" × ")} mm.` : "";
-    },
-    // The head is led by steps, with its tool off, and stays on the bed.
-    async go(across, away) {
-      if (!this.canGo || !this.stands) return;
-      const [width, height] = this.machine.bed;
-      const x = Math.min(width, Math.max(0, this.stands[0] + across * this.step));
-      const y = Math.min(height, Math.max(0, this.stands[1] + away * this.step));
-      await this.goTo(x, y);
-    },
-    async goTo(x, y) {
-      this.going = true;
-      try {
-        this.stand((await post(`${project.address}/machine/go`, { bench: project.bench, x, y })).bed);
-      } catch (problem) {
-        project.complain(problem);
-      }
-      this.going = false;
-    },
-    goKey(event) {
-      const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
-      if (!way) return;
-      event.preventDefault();
-      this.go(...way);
-    },
-    // The head stands at a point of the sheet.
-    mark(spot) {
-      return this.marked({ ...this.marks, [spot]: Alpine.raw(this.stands) });
-    },
-    straight() {
-      return this.marked({});
-    },
-    async marked(marks) {
-      try {
-        const answer = await post(`${project.address}/machine/lie`, { marks, sheet: project.view.sheet.number });
-        this.marks = marks;
-        this.lie = answer.lie;
-        this.lieSays = answer.says;
-        this.laid = answer.lies;
-        if (this.stands) this.stand(this.stands);
-        this.traced = false;
-        this.sheetView.fit();
-      } catch (problem) {
-        project.complain(problem);
-      }
     },
     send(kind) {
       return this.sent("", { kind, sheet: project.view.sheet.number, only: kind === "job" ? this.only : "", lie: this.lie, how: this.how });
@@ -353,5 +285,9 @@ export function register(Alpine) {
         project.complain(problem);
       }
     },
-  }));
+  });
+
+  const parts = [placing({ Alpine, project }), eye({ project, toasts }), station()];
+  const together = () => parts.reduce((whole, part) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(part)), {});
+  Alpine.data("runStation", together);
 }

@@ -1,0 +1,127 @@
+// Where the sheet lies on the bed: told by points of it that the head is led to, by numbers, or by dragging it there.
+
+import { post } from "../api.js";
+
+const STILL = 4; // px that a press may waver and is no drag
+
+export const placing = ({ Alpine, project }) => ({
+  placing: false, // whether it is being said where the sheet lies
+  step: 10, // mm that the head is led by a press
+  stands: null, // [x, y] of the head on the bed
+  going: false,
+  marks: {}, // points of the sheet that the head was led to
+  lie: { x: 0, y: 0, turn: 0 },
+  lieSays: "",
+  laid: null, // the maps between the bed and the sheet where it lies
+
+  stand(place) {
+    this.stands = place;
+    this.at = this.onSheet(place[0], place[1]);
+  },
+  get canGo() {
+    return this.connected && !this.active && !this.going;
+  },
+  get standsSays() {
+    return this.stands ? `The head is at ${this.stands.map((number) => number.toFixed(1)).join(" × ")} mm.` : "";
+  },
+  // The head is led by steps, with its tool off, and stays on the bed.
+  async go(across, away) {
+    if (!this.canGo || !this.stands) return;
+    const [width, height] = this.machine.bed;
+    const x = Math.min(width, Math.max(0, this.stands[0] + across * this.step));
+    const y = Math.min(height, Math.max(0, this.stands[1] + away * this.step));
+    await this.goTo(x, y);
+  },
+  async goTo(x, y) {
+    this.going = true;
+    try {
+      this.stand((await post(`${project.address}/machine/go`, { bench: project.bench, x, y })).bed);
+    } catch (problem) {
+      project.complain(problem);
+    }
+    this.going = false;
+  },
+  goKey(event) {
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (!way) return;
+    event.preventDefault();
+    this.go(...way);
+  },
+  // The head stands at a point of the sheet.
+  mark(spot) {
+    return this.marked({ ...this.marks, [spot]: Alpine.raw(this.stands) });
+  },
+  straight() {
+    return this.marked({});
+  },
+  marked(marks) {
+    return this.askLie({ marks }, marks);
+  },
+  typed(name, event) {
+    const value = Number(event.target.value);
+    if (Number.isFinite(value)) this.lain({ ...this.lie, [name]: value });
+  },
+  lain(lie) {
+    return this.askLie({ lie }, {});
+  },
+  async askLie(asked, marks) {
+    try {
+      this.takeLie(await post(`${project.address}/machine/lie`, { ...asked, sheet: project.view.sheet.number }));
+      this.marks = marks;
+    } catch (problem) {
+      project.complain(problem);
+    }
+  },
+  takeLie(answer) {
+    this.lie = answer.lie;
+    this.lieSays = answer.liesSays;
+    this.laid = answer.lies;
+    if (this.stands) this.stand(this.stands);
+    this.traced = false;
+    this.sheetView.fit();
+  },
+
+  get lies() {
+    return this.active ? this.run.lies : (this.laid ?? this.machine.lies);
+  },
+  // How the sheet lies on the bed as it is drawn, its far edge above.
+  get frame() {
+    const [a, b, c, d, e, f] = this.lies.toBed;
+    return [a, -b, c, -d, e, this.machine.bed[1] - f];
+  },
+  // A place of the bed on the sheet, mm.
+  onSheet(x, y) {
+    const [a, b, c, d, e, f] = this.lies.toSheet;
+    return [a * x + c * y + e, b * x + d * y + f];
+  },
+  // A press on the bed: on the sheet it is dragged, and one that goes nowhere is a closer look at that place.
+  pressBed(event) {
+    if (event.button !== 0 || this.active || !(this.placing || this.look)) return;
+    const { view } = this.sheetView;
+    const start = view.at(event);
+    const began = { ...this.lie };
+    const { lies } = this;
+    const held = event.target.closest(".stock-edge, .instance");
+    const far = (next) => [next.clientX - event.clientX, next.clientY - event.clientY];
+    const to = (next) => {
+      const [x, y] = view.at(next);
+      return [x - start[0], start[1] - y];
+    };
+    const move = (next) => {
+      if (!held || Math.hypot(...far(next)) < STILL) return;
+      const [dx, dy] = to(next);
+      const [a, b, c, d, e, f] = lies.toBed;
+      this.laid = { ...lies, toBed: [a, b, c, d, e + dx, f + dy] };
+      view.changed();
+    };
+    const up = (last) => {
+      window.removeEventListener("pointermove", move);
+      window.removeEventListener("pointerup", up);
+      const [dx, dy] = to(last);
+      if (Math.hypot(...far(last)) < STILL) this.lookCloser(start[0], this.machine.bed[1] - start[1]);
+      else if (held) this.lain({ ...began, x: began.x + dx, y: began.y + dy });
+    };
+    window.addEventListener("pointermove", move);
+    window.addEventListener("pointerup", up);
+  },
+});
