@@ -210,6 +210,24 @@ def touch_sign(page: Page, address: str) -> None:
     page.goto(address)
 
 
+def look_at_the_bed(page: Page) -> None:
+    """The sheet lies askew, is seen there, and the work is laid on it."""
+    page.get_by_role("button", name="The sheet lies elsewhere").click()
+    for what, says in (("the marks", "The marks lie on the bed"), ("the sheet, askew", "The sheet lies on the bed")):
+        page.get_by_role("button", name=what, exact=True).click()
+        expect(page.get_by_text(says)).to_be_visible()
+        if what == "the marks":
+            page.get_by_role("button", name="Learn the lens").click()
+            expect(page.get_by_text("The lens is learnt")).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="Look where it lies").click()
+    page.get_by_role("button", name="Lay the work there").click()
+    expect(page.locator(".aside")).to_contain_text("Its near left corner", timeout=60_000)
+    page.locator(".stock-edge").click()
+    expect(page.locator(".eye img")).to_have_js_property("naturalWidth", 400)
+    page.wait_for_timeout(5000)  # until what was said is gone
+    shot(page, "bed-seen")
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with running_stack(rate=60) as stack, chromium() as browser:
@@ -241,9 +259,6 @@ def main() -> None:
         page.keyboard.press("Enter")
         expect(page.locator(".line", has_text="Engraving 2")).to_contain_text("changed by you")
         shot(page, "ticket")
-        page.locator(".line").first.get_by_role("button", name="Compare the ways to fill").click()
-        expect(page.locator(".ways tr").first).to_be_visible()
-        shot(page, "ticket-fills")
         for _ in range(2):
             page.get_by_role("button", name="Undo").click()
             page.wait_for_timeout(1200)
@@ -260,6 +275,7 @@ def main() -> None:
         page.locator(".front").get_by_role("button", name="Start").click()
         expect(page.get_by_text(re.compile("^Done in"))).to_be_visible(timeout=120_000)
         shot(page, "run-done")
+        look_at_the_bed(page)
         page.goto(f"{stack.address}/workshop/")
         expect(page.locator(".thing.open").first).to_be_visible()
         shot(page, "workshop")

@@ -56,7 +56,7 @@ class Stack:
         while time.monotonic() < until:
             try:
                 urllib.request.urlopen(f"{self.address}/enter/", timeout=5)
-                for number in range(0, 2 * len(SHIPPED.machines), 2):
+                for number in range(0, 2 * len(SHIPPED.machines) + 1, 2):
                     socket.create_connection(("127.0.0.1", self.machine_port + number), timeout=5).close()
                 return
             except (urllib.error.URLError, OSError):
