@@ -3,12 +3,13 @@
 import pytest
 
 from foliant.core.checks import check
-from foliant.core.design import Design
+from foliant.core.design import Design, Ticket
 from foliant.core.equipment import SHIPPED, read_shop_edit
 from foliant.core.equipment.finding import found_recipes
 from foliant.core.equipment.guessing import guess
 from foliant.core.errors import Refused
 from foliant.core.formats.recipes_csv import read_recipes, write_recipes
+from foliant.core.pricing import price
 from tests.making import edited, plan, tag
 
 
@@ -102,3 +103,19 @@ def test_recipes_go_out_and_come_in_as_csv() -> None:
 def test_a_list_that_cannot_be_read_names_the_line(text: str, says: str) -> None:
     with pytest.raises(Refused, match=says):
         read_recipes(text.encode(), SHIPPED)
+
+
+def test_recipes_for_a_laser_of_another_power_are_as_much_faster() -> None:
+    add = {"do": "add-machine", "name": "Loft laser", "like": "bench-laser"}
+    watts = {"do": "change", "of": "machine loft-laser", "values": {"watts": "20", "hour": "30"}}
+    copy = {"do": "copy-recipes", "machine": "bench-laser", "material": "birch-ply", "onto": "loft-laser"}
+    shop = SHIPPED
+    for edit in (add, watts, copy):
+        shop = read_shop_edit(edit).apply(shop)
+    one, other = (shop.recipe(key, "birch-ply", 3, "cut") for key in ("bench-laser", "loft-laser"))
+    assert one
+    assert other
+    assert (dict(one.values)["speed"], dict(other.values)["speed"]) == (6, 12)
+    design = birch(3).model_copy(update={"ticket": Ticket(machine="loft-laser")})
+    job = plan(design, shop)
+    assert price(job).machine == pytest.approx(30 * job.program.seconds / 3600)

@@ -191,7 +191,9 @@ class KeepRecipe(ShopCommand):
 
 
 class CopyRecipes(ShopCommand):
-    """The recipes of one machine for a material for another machine too, but for what that has recipes for."""
+    """The recipes of one machine for a material for another machine too, but for what that has recipes for; of a laser
+    of another power, as much faster or slower.
+    """
 
     do: Literal["copy-recipes"]
     machine: str
@@ -207,7 +209,8 @@ class CopyRecipes(ShopCommand):
             raise Refused(f"{shop.machine(self.onto).name} has a recipe for all of that already.")
         for one in missing:
             origin = f"copied from {shop.machine(self.machine).name}, to be tested"
-            shop = _kept(shop, self.onto, one.material, one.thickness, one.work, dict(one.values), origin)
+            values = _as_strong(dict(one.values), shop.machine(self.machine), shop.machine(self.onto))
+            shop = _kept(shop, self.onto, one.material, one.thickness, one.work, values, origin)
         return shop
 
     def says(self, shop: Shop) -> str:
@@ -319,6 +322,14 @@ def _found(shop: Shop, of: str) -> tuple[str, Thing]:
 
 def _with(shop: Shop, what: str, things: list[Any]) -> Shop:
     return build(Shop, {**dict(shop), _WHERE[what]: tuple(things)})
+
+
+def _as_strong(values: Values, machine: MachineProfile, onto: MachineProfile) -> Values:
+    """Settings of one laser for another: what it burns in a mm stays the same."""
+    if not (machine.kind == onto.kind == "laser" and machine.watts and onto.watts and "speed" in values):
+        return values
+    speed = float(values["speed"]) * onto.watts / machine.watts
+    return {**values, "speed": min(float(f"{speed:.2g}"), onto.top_speed)}
 
 
 def _title(shop: Shop, of: str) -> str:

@@ -64,6 +64,8 @@ def _check_link(text: str) -> str:
 class MachineProfile(Frozen):
     """A machine: bed (mm), speeds (mm/s), acceleration (mm/s²), and the width its spot or blade takes (mm).
 
+    watts         its power, W; 0 where that says nothing of it
+    hour          what an hour of it costs; None for what the workshop's rates say
     corner_speed  the speed (mm/s) it can take through a right-angled corner without stopping
     trail         how far the point of a drag blade trails behind the pivot it swivels on, mm
     overcut       how far a blade goes on past where a closed cut began, mm
@@ -110,6 +112,8 @@ class MachineProfile(Frozen):
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
     camera: Annotated[str, Quantity("words", "The address of its camera", check_text=_check_camera)] = SIMULATED
     lens: Lens | None = None
+    watts: Annotated[float, Quantity("number", "The power", 0, 100_000)] = 0.0
+    hour: Annotated[float | None, Quantity("money", "An hour of it", 0, 100_000)] = None
 
     @property
     def checklist(self) -> tuple[str, ...]:
@@ -132,7 +136,8 @@ class MachineProfile(Frozen):
             ),
         }  # fmt: skip
         return (
-            Value("name"), ", a ", Value("kind"), ", ", Value("about"), "; bed ", Value("bed_width"), " × ",
+            Value("name"), ", a ", Value("kind"), " of ", Value("watts"), " W, ", Value("about"), ", ", Value("hour"),
+            " an hour; bed ", Value("bed_width"), " × ",
             Value("bed_height"), "; it works at up to ", Value("top_speed"), ", travels at ", Value("travel_speed"),
             ", gathers speed with ", Value("acceleration"), ", takes corners at ", Value("corner_speed"),
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",

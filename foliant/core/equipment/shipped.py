@@ -23,8 +23,8 @@ _MATERIALS = (
 _MACHINES = (
     # key, name, kind, about, bed (mm), top and travel speed (mm/s), acceleration (mm/s²), corner speed, then in mm the
     # kerf, and how far a blade trails and goes on
-    ("bench-laser", "Bench laser", "laser", "10 W diode", 400, 400, 250, 200, 1200, 6, 0.12),
-    ("cabin-laser", "Cabin laser", "laser", "45 W CO2", 600, 400, 500, 400, 3000, 10, 0.18),
+    ("bench-laser", "Bench laser", "laser", "diode", 400, 400, 250, 200, 1200, 6, 0.12),
+    ("cabin-laser", "Cabin laser", "laser", "CO2 tube", 600, 400, 500, 400, 3000, 10, 0.18),
     ("desk-cutter", "Desk cutter", "blade", "drag blade", 300, 600, 300, 300, 2000, 8, 0.05, 0.25, 0.4),
 )
 _RECIPES: tuple[tuple[str, str, float, *tuple[tuple[float, float, int] | None, ...]], ...] = (
@@ -82,9 +82,17 @@ def _recipe(machine: str, material: str, thickness: float, work: str, values: di
     )
 
 
+_WATTS = {"bench-laser": 10.0, "cabin-laser": 45.0}
+
+
+def _machine(*row: str | float) -> MachineProfile:
+    known = dict(zip(MachineProfile.model_fields, row, strict=False))
+    return MachineProfile(**known, watts=_WATTS.get(str(row[0]), 0.0))
+
+
 SHIPPED = Shop(
     materials=tuple(Material(**dict(zip(Material.model_fields, row, strict=True))) for row in _MATERIALS),
-    machines=tuple(MachineProfile(**dict(zip(MachineProfile.model_fields, row, strict=False))) for row in _MACHINES),
+    machines=tuple(_machine(*row) for row in _MACHINES),
     recipes=tuple(_recipes()),
     shelf=tuple(
         ShelfSheet(

@@ -53,9 +53,9 @@ def price(job: Job) -> Price:
     pieces = len(job.layout.instances)
     if not pieces:
         return NOTHING
-    rates, seconds = job.shop.rates, job.program.seconds
+    seconds = job.program.seconds
     material = _by_area(job, job.layout.taken)
-    return Price(material, rates.machine_hour * seconds / 3600, _setup(job), pieces, seconds)
+    return Price(material, _hour(job) * seconds / 3600, _setup(job), pieces, seconds)
 
 
 def price_of_all(jobs: Sequence[Job]) -> Price:
@@ -86,7 +86,7 @@ def prices_by_instance(jobs: Sequence[Job]) -> dict[tuple[str, str], Price]:
         setup = price(job).maker / max(len(instances), 1)
         for laid, takes in zip(instances, seconds.tolist(), strict=True):
             material = _by_area(job, laid.resolved.outline.path.area)
-            one = Price(material, job.shop.rates.machine_hour * takes / 3600, setup, 1, takes)
+            one = Price(material, _hour(job) * takes / 3600, setup, 1, takes)
             found.setdefault((laid.piece.id, laid.instance.row), []).append(one)
     return {key: sum_of(prices) for key, prices in found.items()}
 
@@ -158,6 +158,11 @@ def sum_of(prices: Iterable[Price]) -> Price:
     every = list(prices)
     material, machine, maker = (sum(getattr(one, of) for one in every) for of in ("material", "machine", "maker"))
     return Price(material, machine, maker, sum(one.pieces for one in every), sum(one.seconds for one in every))
+
+
+def _hour(job: Job) -> float:
+    """What an hour of a job's machine costs."""
+    return job.shop.rates.machine_hour if job.machine.hour is None else job.machine.hour
 
 
 def _setup(job: Job) -> float:

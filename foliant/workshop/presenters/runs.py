@@ -122,7 +122,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     return {
         "key": machine.key,
         "name": machine.name,
-        "about": machine.about,
+        "about": f"{machine.watts:g} W {machine.about}".strip() if machine.watts else machine.about,
         "bed": [machine.bed_width, machine.bed_height],
         "work": [min(x0, x1), y0, max(x0, x1), y1],
         "simulated": machine.link == SIMULATED,

@@ -6,7 +6,7 @@ import shapely
 
 from foliant.core.equipment import Jig, Material, Recipe, ShelfSheet, Shop, gone
 from foliant.core.equipment.finding import found_recipes
-from foliant.core.equipment.machines import KINDS
+from foliant.core.equipment.machines import KINDS, MachineProfile
 from foliant.core.packing.room import largest_rectangle
 from foliant.core.quantities import quantity_of
 from foliant.core.units import format_length
@@ -49,8 +49,8 @@ def shop_view(shop: Shop) -> dict[str, Any]:
             {
                 "key": machine.key,
                 "name": machine.name,
-                "says": machine.about or dict(KINDS)[machine.kind],
-                "spec": _said(f"machine {machine.key}", machine, shop),
+                "says": _briefly_of(machine),
+                "spec": _said(f"machine {machine.key}", _with_rates(machine, shop), shop),
                 "focuses": machine.focuses,
             }
             for machine in shop.machines
@@ -60,6 +60,16 @@ def shop_view(shop: Shop) -> dict[str, Any]:
         "jigs": [_jig(jig, shop) for jig in shop.jigs],
         "rates": _said("rates", shop.rates, shop),
     }
+
+
+def _briefly_of(machine: MachineProfile) -> str:
+    watts = f"{machine.watts:g} W " if machine.watts else ""
+    return watts + (machine.about or dict(KINDS)[machine.kind])
+
+
+def _with_rates(machine: MachineProfile, shop: Shop) -> MachineProfile:
+    """A machine with what an hour of it costs, of its own or not."""
+    return machine.model_copy(update={"hour": shop.rates.machine_hour}) if machine.hour is None else machine
 
 
 def _jig(jig: Jig, shop: Shop) -> dict[str, Any]:
