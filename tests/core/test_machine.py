@@ -260,3 +260,22 @@ def test_any_connection_can_stop_a_machine_at_once_and_what_was_held_stays_off()
     finally:
         machine.process.kill()
         machine.process.wait()
+
+
+def test_a_head_that_goes_down_measures_how_thick_the_sheet_is(machine: Machine) -> None:
+    cabin = Machine(15, "cabin-laser")
+    try:
+        with cabin.link() as link:
+            with pytest.raises(Refused, match="nothing lies under its head"):
+                link.measure()
+            cabin.panel.lay(3.08)
+            assert link.measure() == 3.08
+            link.write("G0 X300")
+            assert link.read(2) == "ok"
+            with pytest.raises(Refused, match="a job is on it"):
+                link.measure()
+    finally:
+        cabin.process.kill()
+        cabin.process.wait()
+    with machine.link() as link, pytest.raises(Refused, match="does not go up and down"):
+        link.measure()

@@ -27,6 +27,7 @@ BODIES = {
     "/runs": {"kind": "job"},
     "/command": {"command": "STOP"},
     "/panel": {"button": "start"},
+    "/measure": {},
     "/go": {"x": 10, "y": 10},
     "/eye/lay": {"what": "nothing"},
     "/closer.jpg": {},

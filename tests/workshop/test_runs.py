@@ -343,3 +343,20 @@ def test_a_head_is_led_about_the_bed_and_the_sheet_lies_where_it_was(
     assert (run.lie.x, run.lie.y, run.lie.turn) == (40, 30, pytest.approx(1.909, abs=0.001))
     off = maker.post(f"{address}/runs", kind="trace", lie={"x": 390, "y": 0, "turn": 0})
     assert (off.status_code, "beyond the bed" in off.json()["message"]) == (422, True)
+
+
+def test_a_machine_measures_the_sheet_and_what_follows_from_that_changes(
+    maker: Maker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    class Feeling:
+        def measure(self) -> float:
+            return 3.12
+
+    monkeypatch.setattr(starting, "driver_for", lambda address: Feeling())
+    fixed = maker.post(f"projects/{maker.project().pk}/machine/measure")
+    assert (fixed.status_code, "cannot measure" in fixed.json()["message"]) == (422, True)
+    project = maker.project(tag().model_copy(update={"ticket": Ticket(machine="cabin-laser")}))
+    assert maker.post(f"projects/{project.pk}/machine/measure").json() == {"thickness": 3.12}
+    running(project, taken=timezone.now(), address="simulated:cabin-laser")
+    busy = maker.post(f"projects/{project.pk}/machine/measure")
+    assert (busy.status_code, "not yours to move" in busy.json()["message"]) == (422, True)

@@ -125,6 +125,11 @@ class MachineProfile(Frozen):
         """Whether it can move the focus of its beam up and down."""
         return self.kind == "laser" and self.rise > 0
 
+    @property
+    def measures(self) -> bool:
+        """Whether its head can go down and feel how thick the material is."""
+        return self.focuses or self.kind == "turning"
+
     def sentence(self) -> tuple[Bit, ...]:
         """The machine as a phrase, its values in place."""
         by_kind: dict[str, tuple[Bit, ...]] = {

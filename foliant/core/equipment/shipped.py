@@ -82,12 +82,12 @@ def _recipe(machine: str, material: str, thickness: float, work: str, values: di
     )
 
 
-_WATTS = {"bench-laser": 10.0, "cabin-laser": 45.0}
+_MORE: dict[str, dict[str, float]] = {"bench-laser": {"watts": 10.0}, "cabin-laser": {"watts": 45.0, "rise": 12.0}}
 
 
 def _machine(*row: str | float) -> MachineProfile:
     known = dict(zip(MachineProfile.model_fields, row, strict=False))
-    return MachineProfile(**known, watts=_WATTS.get(str(row[0]), 0.0))
+    return MachineProfile(**known, **_MORE.get(str(row[0]), {}))
 
 
 SHIPPED = Shop(

@@ -38,6 +38,14 @@ class Driver(ABC):
         """Have it hold, resume or stop, beside whoever sends, within so many seconds."""
 
     @abstractmethod
+    def measure(self) -> float:
+        """How thick what lies under the head is, mm, with the focus set on the face of that; raises `Refused` too."""
+
+    @abstractmethod
+    def lay(self, thickness: float) -> None:
+        """Of a simulated machine: something so thick is laid under its head, mm; 0 for nothing."""
+
+    @abstractmethod
     def press(self, button: str) -> None:
         """Press a button on its front, where that can be done from here."""
 
@@ -63,6 +71,13 @@ class LineDriver(Driver):
     def tell(self, command: Command, within: float) -> Status:
         with self._link(within) as link:
             return link.command(command, within)
+
+    def measure(self) -> float:
+        with self._link() as link:
+            return link.measure()
+
+    def lay(self, thickness: float) -> None:
+        self._panel().lay(thickness)
 
     def press(self, button: str) -> None:
         self._panel().press(button)

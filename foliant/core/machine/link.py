@@ -16,6 +16,9 @@ STOPPED = "error: the job was stopped"
 SILENCE = 5.0
 """How many seconds without a word from the machine count as a lost connection."""
 
+THICKEST = 50.0
+"""What is thicker than that, mm, no machine has measured."""
+
 TICK = 0.1
 """How often, in seconds, a running job asks for the machine's status."""
 
@@ -52,6 +55,14 @@ class Status:
             raise LinkLost(
                 "The machine answered in a way Foliant does not understand; is it the right address?"
             ) from None
+
+
+def _thickness(text: str) -> float:
+    """A thickness as a machine says it, mm; raises `ValueError` where that is none."""
+    value = float(text)
+    if not 0 < value < THICKEST:
+        raise ValueError(text)
+    return value
 
 
 class Link:
@@ -112,6 +123,23 @@ class Link:
             if line.startswith("status"):
                 return Status.parse(line)
         raise LinkLost("The machine did not answer in time.")
+
+    def measure(self, timeout: float = SILENCE) -> float:
+        """How thick what lies under the head is, mm; the machine has its focus on the face of that from then on. Raises
+        `LinkLost`, and `Refused` where it measures nothing.
+        """
+        self.write("MEASURE")
+        until = time.monotonic() + timeout
+        while (line := self.read(max(0.0, until - time.monotonic()))) is not None:
+            if line.startswith("error:"):
+                raise Refused(f"The machine measured nothing: {line[6:].strip()}.")
+            word, _, value = line.partition(" ")
+            if word == "measured":
+                try:
+                    return _thickness(value)
+                except ValueError:
+                    break
+        raise LinkLost("The machine does not measure; is it one that can?")
 
     def run(self, lines: Sequence[str], on_tick: Callable[[Status, int], Command | None]) -> Status:
         """Send a job and stay until it has ended, one way or another; gives the last status.

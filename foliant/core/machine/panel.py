@@ -21,6 +21,10 @@ class Panel:
         """Press `start` or `stop`; raises `LinkLost`."""
         self._ask(f"PRESS {button}")
 
+    def lay(self, thickness: float) -> None:
+        """Have something so thick lie on its bed, mm; 0 for nothing. Raises `LinkLost`."""
+        self._ask(f"LAY {thickness:.3f}")
+
     def burnt(self) -> list[list[float]]:
         """Every stroke burnt since the job began: [x0, y0, x half-way, y half-way, x1, y1, power %], in mm."""
         strokes: list[list[float]] = self._ask("BURNT")

@@ -42,6 +42,7 @@ class Simulator:
     clock: float = 0.0
     x: float = 0.0
     y: float = 0.0
+    thick: float = 0.0
     owner: asyncio.StreamWriter | None = None
     burnt: list[list[float]] = field(default_factory=list)
     _queue: deque[Move | Wait | Finish] = field(default_factory=deque)
@@ -72,7 +73,9 @@ class Simulator:
                 line = raw.decode("ascii", "replace").strip()
                 if self.owner is writer:
                     await self._hear()
-                if line in ("STATUS", "HOLD", "RESUME", "STOP"):
+                if line == "MEASURE":
+                    writer.write(self._measured().encode() + b"\n")
+                elif line in ("STATUS", "HOLD", "RESUME", "STOP"):
                     await self._obey(line)
                     writer.write(self._status().encode())
                 elif line:
@@ -95,6 +98,14 @@ class Simulator:
             f"status state={self.state} x={self.x:.3f} y={self.y:.3f} power={self.power:g} "
             f"done={self.done} clock={self.clock:.3f}\n"
         )
+
+    def _measured(self) -> str:
+        """How thick what lies under the head is: it goes down until it feels that."""
+        if not self.machine.measures:
+            return "error: its head does not go up and down"
+        if self.state not in ("idle", "stopped"):
+            return "error: a job is on it"
+        return f"measured {self.thick:.2f}" if self.thick > 0 else "error: nothing lies under its head"
 
     async def _obey(self, word: str) -> None:
         if word == "HOLD" and self.state in ("running", "holding"):
@@ -267,6 +278,9 @@ class Simulator:
                 self._pressed.set()
             case "PRESS stop":
                 await self._stop()
+            case _ if line.startswith("LAY "):
+                with contextlib.suppress(ValueError):
+                    self.thick = float(line[4:])
             case "BURNT":
                 answer = shortly(self.burnt)
         writer.write(json.dumps(answer).encode() + b"\n")

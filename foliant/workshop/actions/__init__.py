@@ -20,7 +20,16 @@ from foliant.workshop.actions.projects import (
     PurgeProject,
     RestoreProject,
 )
-from foliant.workshop.actions.runs import Asked, CommandRun, GoOn, LeadHead, PressPanel, RunAgain, StartRun
+from foliant.workshop.actions.runs import (
+    Asked,
+    CommandRun,
+    GoOn,
+    LeadHead,
+    MeasureSheet,
+    PressPanel,
+    RunAgain,
+    StartRun,
+)
 from foliant.workshop.actions.shop import (
     ApplyShopEdit,
     KeepAsJig,
@@ -57,6 +66,7 @@ __all__ = [
     "LearnLens",
     "MarkFont",
     "MarkTaken",
+    "MeasureSheet",
     "OpenDesign",
     "OpenShop",
     "PressPanel",

@@ -1,6 +1,7 @@
 """The eye: learning the lens of a camera, and laying things on the bed of a simulated machine as hands would."""
 
 import random
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -11,15 +12,18 @@ from foliant.core.errors import Refused
 from foliant.core.eye.lens import Lens
 from foliant.core.eye.marks import learn
 from foliant.core.eye.straightening import read_picture
+from foliant.core.machine import LinkLost
 from foliant.core.machine.standin import LIGHTS
 from foliant.core.program.lie import Lie
 from foliant.workshop.actions.action import Action
 from foliant.workshop.actions.shop import keep_in_shop
 from foliant.workshop.computing import LIGHT, work_out
-from foliant.workshop.machines import address_text, camera_over, is_simulated
+from foliant.workshop.machines import address_text, camera_over, driver_for, is_simulated
 from foliant.workshop.models import Run
 
 _EDGE, _TURN, _TRIES = 8.0, 30.0, 200
+_THICKER = 0.15
+"""How much thicker or thinner than it is sold as a sheet may be, mm."""
 
 
 @dataclass
@@ -56,15 +60,18 @@ class LayOnBed(Action):
             raise Refused(f"A job is with {machine.name}, so its bed is not yours to lay things on.")
         chance = random.Random()
         scene: dict[str, Any] = {"marks": self.what == "marks", "seed": chance.randrange(10**6)}
+        thick = round(stock.thickness + chance.uniform(-_THICKER, _THICKER), 2) if self.what == "sheet" else 0.0
         if self.what == "sheet":
             material = self.shop.material(stock.material)
             lie = _somehow(machine, stock.width, stock.height, chance)
             scene |= {
-                "width": stock.width, "height": stock.height, "thickness": stock.actual, "face": material.face,
+                "width": stock.width, "height": stock.height, "thickness": thick, "face": material.face,
                 "edge": material.edge, "grain": material.grain, "used": stock.used, "lie": (lie.x, lie.y, lie.turn),
                 "light": chance.choice(list(LIGHTS)),
             }  # fmt: skip
         camera_over(machine).lay(scene)
+        with suppress(LinkLost):  # a machine that is switched off feels it when it is switched on
+            driver_for(address_text(machine)).lay(thick)
 
 
 def lens_in(content: bytes, width: float, height: float) -> Lens:

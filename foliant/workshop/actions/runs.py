@@ -273,9 +273,7 @@ class LeadHead(Action):
             raise Refused(
                 f"That is beyond the bed of {machine.name}: {machine.bed_width:g} × {machine.bed_height:g} mm."
             )
-        address = address_text(machine)
-        if Run.objects.filter(address=address, state__in=Run.ACTIVE).exclude(taken=None).exists():
-            raise Refused(f"A job is with {machine.name}, so its head is not yours to move.")
+        address = _free(machine)
         until = time.monotonic() + PATIENCE
         late: Any = lambda status, sent: "STOP" if time.monotonic() > until else None  # noqa: E731
         if self.owner in _leading:
@@ -285,6 +283,26 @@ class LeadHead(Action):
             return driver_for(address).send(go_lines(self.x, self.y), late)
         finally:
             _leading.discard(self.owner)
+
+
+@dataclass
+class MeasureSheet(Action):
+    """Have a machine measure how thick what lies under its head is, mm, and focus on that; not with a job on it."""
+
+    machine: MachineProfile
+
+    def execute(self) -> float:
+        if not self.machine.measures:
+            raise Refused(f"The head of {self.machine.name} does not go up and down, so it cannot measure.")
+        return driver_for(_free(self.machine)).measure()
+
+
+def _free(machine: MachineProfile) -> str:
+    """The address of a machine that no job is with; raises `Refused`."""
+    address = address_text(machine)
+    if Run.objects.filter(address=address, state__in=Run.ACTIVE).exclude(taken=None).exists():
+        raise Refused(f"A job is with {machine.name}, so its head is not yours to move.")
+    return address
 
 
 @dataclass

@@ -17,6 +17,7 @@ from foliant.workshop.actions import (
     GoOn,
     KeepUsed,
     LeadHead,
+    MeasureSheet,
     PressPanel,
     RunAgain,
     StartRun,
@@ -100,6 +101,13 @@ def post_go(request: HttpRequest, project_id: int, data: PlaceIn) -> dict[str, A
     machine = machine_of(on_bench(project.design, data.bench), project.shop)
     status = LeadHead(project.owner_id, machine, data.x, data.y).execute()
     return {"state": status.state, "bed": [status.x, status.y]}
+
+
+@router.post("/projects/{int:project_id}/machine/measure")
+def post_measure(request: HttpRequest, project_id: int, data: MachineIn) -> dict[str, Any]:
+    """How thick what lies under the head is, mm; the focus is on its face then."""
+    project = own(request, project_id)
+    return {"thickness": MeasureSheet(machine_of(on_bench(project.design, data.bench), project.shop)).execute()}
 
 
 @router.post("/projects/{int:project_id}/machine/lie")

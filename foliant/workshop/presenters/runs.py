@@ -128,6 +128,7 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "simulated": machine.link == SIMULATED,
         "checklist": machine.checklist,
         "eye": eye_view(machine),
+        "measures": machine.measures,
         "lies": _lies(job.program.to_bed),
         "bench": job.design.bench,
         "some": some_of(job),

@@ -287,7 +287,7 @@ export function register(Alpine) {
     },
   });
 
-  const parts = [placing({ Alpine, project }), eye({ project, toasts }), station()];
+  const parts = [placing({ Alpine, project, toasts }), eye({ project, toasts }), station()];
   const together = () => parts.reduce((whole, part) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(part)), {});
   Alpine.data("runStation", together);
 }

@@ -4,7 +4,7 @@ import { post } from "../api.js";
 
 const STILL = 4; // px that a press may waver and is no drag
 
-export const placing = ({ Alpine, project }) => ({
+export const placing = ({ Alpine, project, toasts }) => ({
   placing: false, // whether it is being said where the sheet lies
   step: 10, // mm that the head is led by a press
   stands: null, // [x, y] of the head on the bed
@@ -36,6 +36,18 @@ export const placing = ({ Alpine, project }) => ({
     this.going = true;
     try {
       this.stand((await post(`${project.address}/machine/go`, { bench: project.bench, x, y })).bed);
+    } catch (problem) {
+      project.complain(problem);
+    }
+    this.going = false;
+  },
+  // What follows from the thickness, slots and recipes, follows at once.
+  async measure() {
+    this.going = true;
+    try {
+      const { thickness } = await post(`${project.address}/machine/measure`, { bench: project.bench });
+      await project.edit({ do: "change", of: "stock", bench: project.bench, values: { measured: thickness } });
+      toasts.say(`The sheet is ${thickness} mm thick, and the focus is on its face. What follows from that is changed; Undo takes it back.`);
     } catch (problem) {
       project.complain(problem);
     }
