@@ -27,6 +27,7 @@ from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
 from foliant.core.formats.tables import with_rows
 from foliant.core.layout import MOST_SECONDS, Packing, all_sheets, packings
+from foliant.core.machine.drivers import simulator_of
 from foliant.core.machine.script import lain
 from foliant.core.machine.simulator import serve
 from foliant.core.making import made_here
@@ -499,7 +500,7 @@ def _machine(options: argparse.Namespace) -> int:
     profile = shop.machine(options.profile)
     print(f"{profile.name} (simulated) listens on port {options.port}, its panel on {options.panel_port}.", flush=True)
     try:
-        asyncio.run(serve(profile, options.port, options.panel_port, options.rate))
+        asyncio.run(serve(simulator_of(profile, options.rate), options.port, options.panel_port))
     except KeyboardInterrupt:
         pass
     except OSError as error:

@@ -21,6 +21,7 @@ ORIGINS = (
 _ARCS = (("arcs", "go round in arcs"), ("lines", "go round in short lines"))
 _BEAM = (("follows", "with power that follows the speed"), ("steady", "with steady power"))
 _UNITS = (("mm", "in mm"), ("inch", "in inches"))
+LANGUAGES = (("lines", "lines of G-code"), ("hpgl", "HPGL"))
 SIMULATED = "simulated"
 USUAL = {
     "laser": {"kerf": 0.12, "rise": 0.0, "trail": 0.0, "overcut": 0.0},
@@ -76,6 +77,7 @@ class MachineProfile(Frozen):
     before        what is ticked off before it starts, with commas between
     origin        from where in the bed files for it are measured, into the bed
     arcs, beam, full, units, head, tail   how such files are written: see `formats.dialects`
+    language      what it takes over its link: lines of G-code (see `core.machine`), or HPGL
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     camera        where the camera over its bed gives pictures, as host:port/path, or likewise
     lens          the lens of that, once it was learnt
@@ -109,6 +111,9 @@ class MachineProfile(Frozen):
     units: Annotated[Literal["mm", "inch"], Quantity("choice", "What files are in", choices=_UNITS)] = "mm"
     head: Annotated[str, Field(max_length=300), Quantity("words", "The first lines of a file")] = ""
     tail: Annotated[str, Field(max_length=300), Quantity("words", "The last lines of a file")] = ""
+    language: Annotated[Literal["lines", "hpgl"], Quantity("choice", "The language it speaks", choices=LANGUAGES)] = (
+        "lines"
+    )
     link: Annotated[str, Quantity("words", "The address", check_text=_check_link)] = SIMULATED
     camera: Annotated[str, Quantity("words", "The address of its camera", check_text=_check_camera)] = SIMULATED
     lens: Lens | None = None
@@ -147,7 +152,7 @@ class MachineProfile(Frozen):
             ", gathers speed with ", Value("acceleration"), ", takes corners at ", Value("corner_speed"),
             ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
             *by_kind[self.kind],
-            "; it listens at ", Value("link"), ", is looked at through ", Value("camera"),
+            "; it takes ", Value("language"), " at ", Value("link"), ", is looked at through ", Value("camera"),
             ", and before a start is ticked off: ", Value("before"),
             "; files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ",
             Value("full"), " at full power, ", Value("units"), ", begin with ", Value("head"), " and end with ",

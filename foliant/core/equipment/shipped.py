@@ -4,6 +4,7 @@ Recipes are starting points. Machines of one kind differ, lenses are dirty, batc
 """
 
 from collections.abc import Iterator
+from typing import Any
 
 from foliant.core.equipment.machines import MachineProfile
 from foliant.core.equipment.materials import Material
@@ -82,7 +83,11 @@ def _recipe(machine: str, material: str, thickness: float, work: str, values: di
     )
 
 
-_MORE: dict[str, dict[str, float]] = {"bench-laser": {"watts": 10.0}, "cabin-laser": {"watts": 45.0, "rise": 12.0}}
+_MORE: dict[str, dict[str, Any]] = {
+    "bench-laser": {"watts": 10.0},
+    "cabin-laser": {"watts": 45.0, "rise": 12.0},
+    "desk-cutter": {"language": "hpgl"},
+}
 
 
 def _machine(*row: str | float) -> MachineProfile:

@@ -4,9 +4,10 @@ Coordinates are fortieths of a millimetre on the bed, y away from the maker. Pen
 the ticket; how hard and how fast each presses is set on the machine.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Stretch
@@ -32,7 +33,7 @@ def _commands(job: Job) -> Iterator[str]:
             operation = stretch.operation
             yield f"SP{operation % _PENS + 1};"
         if stretch.travels:
-            yield f"PU{_at(stretch.points[0, 0])};"
+            yield f"PU{place(stretch.points[0, 0])};"
         yield from _worked(stretch)
 
 
@@ -45,13 +46,20 @@ def _worked(stretch: Stretch) -> Iterator[str]:
     degrees = np.round(np.degrees(sweeps), 3).tolist()
     for index, (working, bent) in enumerate(zip(moves.working.tolist(), arcs.tolist(), strict=True)):
         if not working:
-            yield f"PU{_at(points[index, 3])};"
+            yield f"PU{place(points[index, 3])};"
         elif bent:
-            yield f"PD;AA{_at(centres[index])},{degrees[index]:g},{_CHORD};"
+            yield f"PD;AA{place(centres[index])},{degrees[index]:g},{_CHORD};"
         else:
-            yield f"PD{_at(points[index, 3])};"
+            yield f"PD{place(points[index, 3])};"
 
 
-def _at(point: np.ndarray) -> str:
-    x, y = np.round(point * UNITS).astype(int).tolist()
+def arc_to(points: NDArray[np.float64]) -> str:
+    """The commands that work along one arc, points (1, 4, 2) as in `Path`."""
+    centres, _, _, sweeps = curves.circles(points)
+    return f"PD;AA{place(centres[0])},{round(float(np.degrees(sweeps[0])), 3):g},{_CHORD};"
+
+
+def place(point: Sequence[float] | NDArray[np.float64]) -> str:
+    """A place of the bed, mm, as HPGL says it."""
+    x, y = (round(float(value) * UNITS) for value in point)
     return f"{x},{y}"

@@ -1,4 +1,5 @@
-"""Machines that run: the line protocol, the link that speaks it, and a simulated controller that answers.
+"""Machines that run: the line protocol, the link that speaks it, and a simulated controller that answers; and, for
+cutters that take HPGL, `plotting` and `plotter`.
 
 The protocol is plain text over TCP, one line at a time. A line of G-code is answered `ok` or
 `error: <sentence>`; the answer waits while the controller's buffer is full. After a stop every further
@@ -12,11 +13,15 @@ any time, also while an answer is awaited, and each is answered with a `status` 
 
     status state=running x=12.500 y=40.000 power=32 done=118 clock=61.25
 
+Between jobs `MEASURE` is answered `measured <mm>`: how thick what lies under the head is, which has its focus on that
+from then on; or `error: <sentence>`.
+
 `state` is idle, receiving, waiting (for the start button on the machine), running, holding or stopped;
 `done` counts finished moves; `clock` is the machine's own seconds since the job began. `M0` waits for the start button.
 """
 
-from foliant.core.machine.driver import Driver, Endpoint, driver_at
+from foliant.core.machine.driver import Driver, Endpoint
+from foliant.core.machine.drivers import driver_at
 from foliant.core.machine.link import Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
 from foliant.core.machine.script import Script, run_lines, script_of

@@ -1,6 +1,6 @@
 """Drivers: how Foliant speaks to a kind of controller. One class each; all that feeds and commands goes through these.
 
-To add a controller: give it a `Driver`, and have `driver_at` give that for its machines.
+To add a controller: give it a `Driver`, and name that in `drivers.DRIVERS` by the language that it takes.
 """
 
 from abc import ABC, abstractmethod
@@ -92,8 +92,3 @@ class LineDriver(Driver):
         if not self.address.panel_port:
             raise LinkLost("The buttons of this machine are on its front; press them there.")
         return Panel(self.address.host, self.address.panel_port)
-
-
-def driver_at(address: Endpoint) -> Driver:
-    """The driver for the machine at an address."""
-    return LineDriver(address)

@@ -25,6 +25,10 @@ class Panel:
         """Have something so thick lie on its bed, mm; 0 for nothing. Raises `LinkLost`."""
         self._ask(f"LAY {thickness:.3f}")
 
+    def clock(self) -> float:
+        """The seconds since its job began, as it lives; raises `LinkLost`."""
+        return float(self._ask("CLOCK"))
+
     def burnt(self) -> list[list[float]]:
         """Every stroke burnt since the job began: [x0, y0, x half-way, y half-way, x1, y1, power %], in mm."""
         strokes: list[list[float]] = self._ask("BURNT")

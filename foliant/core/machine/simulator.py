@@ -15,6 +15,7 @@ import numpy as np
 
 from foliant.core.equipment import MachineProfile
 from foliant.core.errors import Refused
+from foliant.core.formats.hpgl import UNITS
 from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait, segments
 from foliant.core.machine.link import STOPPED
 from foliant.core.machine.strokes import shortly
@@ -28,6 +29,13 @@ SILENT = 2.0
 """After so many real seconds without a word from the sender the tool is off and nothing moves, until it speaks."""
 
 MOST_STROKES = 2_000_000
+
+
+@dataclass(frozen=True)
+class Tell:
+    """Somebody is told where the tool is, once all before it is done."""
+
+    whom: asyncio.StreamWriter
 
 
 @dataclass
@@ -45,7 +53,7 @@ class Simulator:
     thick: float = 0.0
     owner: asyncio.StreamWriter | None = None
     burnt: list[list[float]] = field(default_factory=list)
-    _queue: deque[Move | Wait | Finish] = field(default_factory=deque)
+    _queue: deque[Move | Wait | Finish | Tell] = field(default_factory=deque)
     _speed: float = 0.0
     _last_line: float = 0.0
     _heard: float = 0.0
@@ -149,12 +157,7 @@ class Simulator:
 
     async def _answer(self, line: str, writer: asyncio.StreamWriter) -> str:
         if self.owner is None:
-            self.owner = writer
-            self._heard, self._forsaken = time.monotonic(), False
-            self.state, self.done, self.clock, self.burnt = "receiving", 0, 0.0, []
-            self._queue.clear()
-            self._pressed.clear()
-            self._interpreter = self._fresh()
+            self.begin(writer)
         elif self.owner is not writer:
             return "error: the machine is busy with another job"
         if self.state == "stopped":
@@ -170,6 +173,15 @@ class Simulator:
             self._changed.notify_all()
             await self._changed.wait_for(lambda: len(self._queue) < self.machine.look_ahead or self.state == "stopped")
         return "ok"
+
+    def begin(self, writer: asyncio.StreamWriter) -> None:
+        """A job begins, whose sender is its owner from now on."""
+        self.owner = writer
+        self._heard, self._forsaken = time.monotonic(), False
+        self.state, self.done, self.clock, self.burnt = "receiving", 0, 0.0, []
+        self._queue.clear()
+        self._pressed.clear()
+        self._interpreter = self._fresh()
 
     # The machine itself
 
@@ -187,6 +199,8 @@ class Simulator:
                     if self.state == "waiting":
                         self.state = "running"
                     due = time.monotonic()
+                case Tell():
+                    self._say_where(item.whom)
                 case Finish():
                     self.state, self.power, self._speed = "idle", 0.0, 0.0
                     self.owner = None
@@ -195,7 +209,10 @@ class Simulator:
                         self.state = "running"
                     due = await self._carry_out(item, due)
 
-    async def _next(self) -> Move | Wait | Finish:
+    def _say_where(self, whom: asyncio.StreamWriter) -> None:
+        whom.write(f"{self.x * UNITS:.0f},{self.y * UNITS:.0f},{int(self.power > 0)}\n".encode())
+
+    async def _next(self) -> Move | Wait | Finish | Tell:
         """The next item, once there is enough in the buffer to look ahead, or the sender has no more."""
         while True:
             if not self._queue:
@@ -212,9 +229,16 @@ class Simulator:
 
     def _knows_enough(self) -> bool:
         """Whether there is all in the buffer that it looks ahead over, or the last that is to be done."""
+        if self._queue and isinstance(self._queue[0], Tell):
+            return True
         return len(self._queue) >= self.machine.look_ahead or (
-            bool(self._queue) and isinstance(self._queue[-1], Wait | Finish)
+            bool(self._queue) and isinstance(self._last, Wait | Finish)
         )
+
+    @property
+    def _last(self) -> Move | Wait | Finish | Tell:
+        """The last that is to be done, whoever is told of it."""
+        return next((item for item in reversed(self._queue) if not isinstance(item, Tell)), self._queue[-1])
 
     async def _carry_out(self, move: Move, due: float) -> float:
         seconds = self._plan(move)
@@ -245,9 +269,10 @@ class Simulator:
         """The time the move takes, looking ahead over the moves in the buffer; sets the speed it ends at."""
         ahead = [move]
         for item in self._queue:
-            if not isinstance(item, Move):
+            if isinstance(item, Move):
+                ahead.append(item)
+            elif not isinstance(item, Tell):
                 break
-            ahead.append(item)
         kinds, points = segments(ahead)
         asked = np.array([item.speed for item in ahead])
         speeds, seconds = plan_motion(
@@ -281,6 +306,8 @@ class Simulator:
             case _ if line.startswith("LAY "):
                 with contextlib.suppress(ValueError):
                     self.thick = float(line[4:])
+            case "CLOCK":
+                answer = self.clock
             case "BURNT":
                 answer = shortly(self.burnt)
         writer.write(json.dumps(answer).encode() + b"\n")
@@ -289,9 +316,8 @@ class Simulator:
         writer.close()
 
 
-async def serve(machine: MachineProfile, port: int, panel_port: int, rate: float, host: str = "127.0.0.1") -> None:
+async def serve(simulator: Simulator, port: int, panel_port: int, host: str = "127.0.0.1") -> None:
     """Run a simulated machine until cancelled."""
-    simulator = Simulator(machine, rate)
     jobs = await asyncio.start_server(simulator.talk, host, port)
     panel = await asyncio.start_server(simulator.panel, host, panel_port, limit=1024)
     async with jobs, panel:
