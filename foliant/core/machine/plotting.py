@@ -1,8 +1,8 @@
 """The driver for cutters that take HPGL over their link: the lines of a job are said in it, move by move.
 
 `OA;` after each move is answered when the cutter has come to it, with where the pen is: so it is known how far it is,
-and never more than a few moves are ahead. Device controls, which begin with ESC, are heard at once: `ESC.O` is answered 0
-while it works, 8 when it has nothing left to do, and 16 when it waits for its own button; `ESC.K` drops all it has.
+and never more than a few moves are ahead. Device controls, which begin with ESC, are heard at once: `ESC.O` is answered
+0 while it works, 8 when it has nothing left to do, and 16 when it waits for its own button; `ESC.K` drops all it has.
 """
 
 import time
