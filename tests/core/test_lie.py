@@ -43,6 +43,17 @@ def test_two_points_of_a_sheet_tell_how_it_lies() -> None:
         lie_of({"left": (0, 0), "right": (WIDE + 30, 0)}, WIDE, HIGH)
 
 
+def test_a_sheet_is_squared_by_two_places_along_its_near_edge() -> None:
+    lie = Lie(40, 30, 7)
+    on_edge = {spot: lie.map.transformPoint((along, 0)) for spot, along in (("edge", 180), ("edge-too", 60))}
+    assert lie_of(on_edge, WIDE, HIGH).turn == pytest.approx(7, abs=1e-3)
+    with_corner = lie_of({**on_edge, "left": (40, 30)}, WIDE, HIGH)
+    assert (with_corner.x, with_corner.y, with_corner.turn) == pytest.approx((40, 30, 7), abs=1e-3)
+    assert lie_of({"edge": on_edge["edge"]}, WIDE, HIGH) == Lie()
+    with pytest.raises(Refused, match="further along the edge"):
+        lie_of({"edge": (40, 30), "edge-too": (50, 31)}, WIDE, HIGH)
+
+
 def test_the_work_lies_on_the_sheet_where_that_lies_and_never_beyond_the_bed() -> None:
     lie = Lie(40, 30, 12)
     straight, askew = (np.array([end for one in job.program.stretches() for end in one.points[:, 3]])

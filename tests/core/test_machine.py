@@ -8,8 +8,9 @@ from collections.abc import Callable, Iterator
 import pytest
 
 from foliant.core.errors import Refused
-from foliant.core.machine import Link, LinkLost, Panel, Status, run_lines, trace_lines
+from foliant.core.machine import Endpoint, Link, LinkLost, Panel, Status, driver_at, run_lines, trace_lines
 from foliant.core.machine.interpreter import Interpreter, Move
+from foliant.core.machine.script import go_lines
 from foliant.core.ticket import Job
 from tests.making import edited, one_piece, plan, put, tag
 from tests.pictures import kept, waves
@@ -260,6 +261,23 @@ def test_any_connection_can_stop_a_machine_at_once_and_what_was_held_stays_off()
     finally:
         machine.process.kill()
         machine.process.wait()
+
+
+def test_its_light_shows_where_the_head_is_until_a_job_begins(machine: Machine) -> None:
+    there = driver_at(Endpoint("127.0.0.1", machine.port, machine.panel_port))
+    led = there.lead(go_lines(30, 20), lambda status, sent: None)
+    assert (led.state, led.light, led.power) == ("idle", True, 0)
+    lit = []
+
+    def press(status: Status, sent: int) -> None:
+        lit.append(status.light)
+        if status.state == "waiting":
+            machine.panel.press("start")
+
+    there.send(run_lines(SMALL), press)
+    assert lit
+    assert not lit[-1]
+    assert not there.greet().light
 
 
 def test_a_head_that_goes_down_measures_how_thick_the_sheet_is(machine: Machine) -> None:

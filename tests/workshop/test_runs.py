@@ -323,9 +323,9 @@ def test_a_head_is_led_about_the_bed_and_the_sheet_lies_where_it_was(
     sent: list[str] = []
 
     class Led:
-        def send(self, lines: list[str], on_tick: Any) -> Status:
+        def lead(self, lines: list[str], on_tick: Any) -> Status:
             sent.extend(lines)
-            return Status("idle", 40.0, 30.0, 0.0, 1, 0.2)
+            return Status("idle", 40.0, 30.0, 0.0, 1, 0.2, light=True)
 
     monkeypatch.setattr(starting, "driver_for", lambda address: Led())
     project = maker.project()

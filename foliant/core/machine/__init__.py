@@ -3,15 +3,16 @@ cutters that take HPGL, `plotting` and `plotter`.
 
 The protocol is plain text over TCP, one line at a time. A line of G-code is answered `ok` or
 `error: <sentence>`; the answer waits while the controller's buffer is full. After a stop every further
-line of the job is answered `error: the job was stopped`. Four words may be sent at
+line of the job is answered `error: the job was stopped`. Five words may be sent at
 any time, also while an answer is awaited, and each is answered with a `status` line:
 
     STATUS   where the machine is
     HOLD     stop moving, tool off, keep the job
     RESUME   go on
     STOP     stop moving, tool off, forget the job
+    LIGHT    show where the head is, until a job begins
 
-    status state=running x=12.500 y=40.000 power=32 done=118 clock=61.25
+    status state=running x=12.500 y=40.000 power=32 done=118 clock=61.25 light=0
 
 Between jobs `MEASURE` is answered `measured <mm>`: how thick what lies under the head is, which has its focus on that
 from then on; or `error: <sentence>`.

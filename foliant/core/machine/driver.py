@@ -34,6 +34,10 @@ class Driver(ABC):
         """Send a job, or a trace, and stay until it has ended; see `Link.run`."""
 
     @abstractmethod
+    def lead(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+        """Lead the head somewhere, its light on where it has one; as `send`."""
+
+    @abstractmethod
     def tell(self, command: Command, within: float) -> Status:
         """Have it hold, resume or stop, beside whoever sends, within so many seconds."""
 
@@ -66,6 +70,11 @@ class LineDriver(Driver):
 
     def send(self, lines: Sequence[str], on_tick: OnTick) -> Status:
         with self._link() as link:
+            return link.run(lines, on_tick)
+
+    def lead(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+        with self._link() as link:
+            link.command("LIGHT")
             return link.run(lines, on_tick)
 
     def tell(self, command: Command, within: float) -> Status:

@@ -9,6 +9,7 @@ from typing import Literal
 from foliant.core.errors import Refused
 
 Command = Literal["HOLD", "RESUME", "STOP"]
+Word = Literal["STATUS", "HOLD", "RESUME", "STOP", "LIGHT"]
 
 STOPPED = "error: the job was stopped"
 """What a controller answers to lines that come after a stop."""
@@ -29,7 +30,9 @@ class LinkLost(ConnectionError):
 
 @dataclass(frozen=True)
 class Status:
-    """What a controller says of itself: state, position in mm (y away from the maker), power in %."""
+    """What a controller says of itself: state, position in mm (y away from the maker), power in %, and whether
+    its light shows where the head is.
+    """
 
     state: str
     x: float
@@ -37,6 +40,7 @@ class Status:
     power: float
     done: int
     clock: float
+    light: bool = False
 
     @classmethod
     def parse(cls, line: str) -> "Status":
@@ -50,6 +54,7 @@ class Status:
                 float(words["power"]),
                 int(words["done"]),
                 float(words["clock"]),
+                words.get("light") == "1",
             )
         except (KeyError, ValueError):
             raise LinkLost(
@@ -115,8 +120,8 @@ class Link:
         """Ask where the machine is; raises `LinkLost`."""
         return self.command("STATUS", timeout)
 
-    def command(self, word: str, timeout: float = SILENCE) -> Status:
-        """Send one of the four words outside a job, and wait for the status that answers it."""
+    def command(self, word: Word, timeout: float = SILENCE) -> Status:
+        """Send one of the words that are said outside a job, and wait for the status that answers it."""
         self.write(word)
         until = time.monotonic() + timeout
         while (line := self.read(max(0.0, until - time.monotonic()))) is not None:

@@ -46,6 +46,9 @@ class HpglDriver(Driver):
         with self._link() as link:
             return _Sending(link, lines, self._clock).run(on_tick)
 
+    def lead(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+        return self.send(lines, on_tick)
+
     def tell(self, command: Command, within: float) -> Status:
         """Only a stop is heard beside whoever sends; the others are for that to say."""
         if command != "STOP":

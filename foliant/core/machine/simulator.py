@@ -51,6 +51,7 @@ class Simulator:
     x: float = 0.0
     y: float = 0.0
     thick: float = 0.0
+    light: bool = False
     owner: asyncio.StreamWriter | None = None
     burnt: list[list[float]] = field(default_factory=list)
     _queue: deque[Move | Wait | Finish | Tell] = field(default_factory=deque)
@@ -83,7 +84,7 @@ class Simulator:
                     await self._hear()
                 if line == "MEASURE":
                     writer.write(self._measured().encode() + b"\n")
-                elif line in ("STATUS", "HOLD", "RESUME", "STOP"):
+                elif line in ("STATUS", "HOLD", "RESUME", "STOP", "LIGHT"):
                     await self._obey(line)
                     writer.write(self._status().encode())
                 elif line:
@@ -104,7 +105,7 @@ class Simulator:
     def _status(self) -> str:
         return (
             f"status state={self.state} x={self.x:.3f} y={self.y:.3f} power={self.power:g} "
-            f"done={self.done} clock={self.clock:.3f}\n"
+            f"done={self.done} clock={self.clock:.3f} light={int(self.light)}\n"
         )
 
     def _measured(self) -> str:
@@ -120,6 +121,8 @@ class Simulator:
             self.state, self.power, self._forsaken = "holding", 0.0, False
         elif word == "RESUME" and self.state == "holding":
             self.state = "running"
+        elif word == "LIGHT":
+            self.light = self.state in ("idle", "stopped")
         elif word == "STOP":
             await self._stop()
         async with self._changed:
@@ -193,7 +196,7 @@ class Simulator:
             due = max(due, time.monotonic() - 0.05)
             match item:
                 case Wait():
-                    self.state = "waiting"
+                    self.state, self.light = "waiting", False
                     await self._pressed.wait()
                     self._pressed.clear()
                     if self.state == "waiting":

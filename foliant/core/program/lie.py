@@ -10,7 +10,7 @@ from fontTools.misc.transform import Identity, Transform
 from foliant.core.errors import Refused
 
 Point = tuple[float, float]
-Spot = Literal["left", "right", "far", "middle"]
+Spot = Literal["left", "right", "far", "middle", "edge", "edge-too"]
 
 SPOTS: dict[Spot, tuple[str, Point]] = {
     "left": ("its near left corner", (0.0, 0.0)),
@@ -19,6 +19,12 @@ SPOTS: dict[Spot, tuple[str, Point]] = {
     "middle": ("its middle", (0.5, 0.5)),
 }
 """Points of a sheet that the head is led to: how they are said, and where they are as shares of it, from near left."""
+
+EDGE: tuple[Spot, Spot] = ("edge", "edge-too")
+"""Two places anywhere on the near edge: it is squared by them."""
+
+_SHORTEST = 20.0
+"""So far apart they are at least, mm."""
 
 _OFF = 0.02
 """By what share two marks may lie further apart, or nearer, than the sheet is wide."""
@@ -43,15 +49,38 @@ STRAIGHT = Lie()
 
 def lie_of(marks: Mapping[Spot, Point], width: float, height: float) -> Lie:
     """How a sheet so large, mm, lies where points of it are at these places of the bed: one of them tells its place,
-    two of them its turn too. Raises `Refused` where they cannot be of this sheet.
+    two of them its turn too, and so do two places on its near edge, which then lies as near to the corner of the bed as
+    it can. Raises `Refused` where they cannot be of this sheet.
     """
-    found = [((SPOTS[spot][1][0] * width, SPOTS[spot][1][1] * height), at) for spot, at in marks.items()]
-    if not found:
+    edge = [marks[spot] for spot in EDGE if spot in marks]
+    found = [
+        ((SPOTS[spot][1][0] * width, SPOTS[spot][1][1] * height), at) for spot, at in marks.items() if spot in SPOTS
+    ]
+    squared = _along(*edge) if len(edge) == 2 else 0.0
+    if not found and len(edge) < 2:
         return STRAIGHT
-    turn = _turn(found) if len(found) > 1 else 0.0
+    if not found:
+        found = [((0.0, 0.0), _nearest(edge[0], squared))]
+    turn = _turn(found) if len(found) > 1 else squared
     (x, y), (to_x, to_y) = found[0]
     cos, sin = math.cos(turn), math.sin(turn)
     return Lie(round(to_x - (x * cos - y * sin), 3), round(to_y - (x * sin + y * cos), 3), round(math.degrees(turn), 4))
+
+
+def _along(one: Point, other: Point) -> float:
+    """By how much an edge through two places is turned, radians, -90° to 90°."""
+    if math.dist(one, other) < _SHORTEST:
+        raise Refused(
+            f"Lead the head further along the edge, {_SHORTEST:g} mm at least, and say again that it is there."
+        )
+    (left, a), (right, b) = sorted((one, other))
+    return math.atan2(b - a, right - left)
+
+
+def _nearest(place: Point, turn: float) -> Point:
+    """The point of a line through a place that is nearest to the corner of the bed."""
+    reach = place[0] * math.cos(turn) + place[1] * math.sin(turn)
+    return place[0] - reach * math.cos(turn), place[1] - reach * math.sin(turn)
 
 
 def _turn(found: Sequence[tuple[Point, Point]]) -> float:

@@ -280,7 +280,7 @@ class LeadHead(Action):
             raise Refused(f"The head is on its way; wait until {machine.name} is there.")
         _leading.add(self.owner)
         try:
-            return driver_for(address).send(go_lines(self.x, self.y), late)
+            return driver_for(address).lead(go_lines(self.x, self.y), late)
         finally:
             _leading.discard(self.owner)
 

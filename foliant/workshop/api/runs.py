@@ -100,7 +100,7 @@ def post_go(request: HttpRequest, project_id: int, data: PlaceIn) -> dict[str, A
     project = own(request, project_id)
     machine = machine_of(on_bench(project.design, data.bench), project.shop)
     status = LeadHead(project.owner_id, machine, data.x, data.y).execute()
-    return {"state": status.state, "bed": [status.x, status.y]}
+    return {"state": status.state, "bed": [status.x, status.y], "light": status.light}
 
 
 @router.post("/projects/{int:project_id}/machine/measure")

@@ -9,6 +9,7 @@ export const placing = ({ Alpine, project, toasts }) => ({
   step: 10, // mm that the head is led by a press
   stands: null, // [x, y] of the head on the bed
   going: false,
+  lit: false, // whether its light shows where the head is
   marks: {}, // points of the sheet that the head was led to
   lie: { x: 0, y: 0, turn: 0 },
   lieSays: "",
@@ -22,7 +23,7 @@ export const placing = ({ Alpine, project, toasts }) => ({
     return this.connected && !this.active && !this.going;
   },
   get standsSays() {
-    return this.stands ? `The head is at ${this.stands.map((number) => number.toFixed(1)).join(" × ")} mm.` : "";
+    return this.stands ? `The head is at ${this.stands.map((number) => number.toFixed(1)).join(" × ")} mm${this.lit ? ", its light on" : ""}.` : "";
   },
   // The head is led by steps, with its tool off, and stays on the bed.
   async go(across, away) {
@@ -35,7 +36,9 @@ export const placing = ({ Alpine, project, toasts }) => ({
   async goTo(x, y) {
     this.going = true;
     try {
-      this.stand((await post(`${project.address}/machine/go`, { bench: project.bench, x, y })).bed);
+      const { bed, light } = await post(`${project.address}/machine/go`, { bench: project.bench, x, y });
+      this.lit = light;
+      this.stand(bed);
     } catch (problem) {
       project.complain(problem);
     }
@@ -62,6 +65,15 @@ export const placing = ({ Alpine, project, toasts }) => ({
   // The head stands at a point of the sheet.
   mark(spot) {
     return this.marked({ ...this.marks, [spot]: Alpine.raw(this.stands) });
+  },
+  // It stands at the near edge; at a second place along that the angle is known.
+  get squaring() {
+    return Boolean(this.marks.edge && !this.marks["edge-too"]);
+  },
+  markEdge() {
+    const { edge, "edge-too": too, ...others } = this.marks;
+    const here = Alpine.raw(this.stands);
+    return this.marked(edge && !too ? { ...others, edge, "edge-too": here } : { ...others, edge: here });
   },
   straight() {
     return this.marked({});
