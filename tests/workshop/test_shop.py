@@ -172,7 +172,7 @@ def test_what_a_run_that_went_well_was_done_with_becomes_the_recipes(maker: Make
 def test_speeds_are_told_and_typed_in_the_makers_own_unit(maker: Maker) -> None:
     state = maker.shop({"do": "change", "of": "rates", "values": {"speeds": "mm/min"}}, 0).json()
     machine = next(one for one in state["machines"] if one["key"] == "bench-laser")
-    assert "15000 mm/min" in "".join(bit["text"] for bit in machine["spec"]).replace(",", "").replace("\u202f", "")
+    assert "15000 mm/min" in "".join(bit["text"] for bit in machine["specs"][0]).replace(",", "").replace("\u202f", "")
     project = CreateProject(maker.user, tag()).execute()
     assert maker.edit(project, 1, do="change", of="operation engrave", values={"speed": "3000"}).status_code == 200
     project = Project.objects.get(pk=project.pk)

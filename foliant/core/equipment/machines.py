@@ -136,7 +136,8 @@ class MachineProfile(Frozen):
         return self.focuses or self.kind == "turning"
 
     def sentence(self) -> tuple[Bit, ...]:
-        """The machine as a phrase, its values in place."""
+        """What the machine is, as a phrase, its values in place."""
+        watts = () if self.kind == "blade" else (" of ", Value("watts"), " W")
         by_kind: dict[str, tuple[Bit, ...]] = {
             "laser": (", its head goes up and down at ", Value("rise")),
             "blade": ("; its blade trails ", Value("trail"), " and goes on for ", Value("overcut")),
@@ -146,15 +147,24 @@ class MachineProfile(Frozen):
             ),
         }  # fmt: skip
         return (
-            Value("name"), ", a ", Value("kind"), " of ", Value("watts"), " W, ", Value("about"), ", ", Value("hour"),
-            " an hour; bed ", Value("bed_width"), " × ",
-            Value("bed_height"), "; it works at up to ", Value("top_speed"), ", travels at ", Value("travel_speed"),
-            ", gathers speed with ", Value("acceleration"), ", takes corners at ", Value("corner_speed"),
-            ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"), " wide",
-            *by_kind[self.kind],
-            "; it takes ", Value("language"), " at ", Value("link"), ", is looked at through ", Value("camera"),
+            Value("name"), ", a ", Value("kind"), *watts, ", ", Value("about"), ", ", Value("hour"), " an hour; bed ",
+            Value("bed_width"), " × ", Value("bed_height"), "; it works at up to ", Value("top_speed"), ", travels at ",
+            Value("travel_speed"), ", gathers speed with ", Value("acceleration"), ", takes corners at ",
+            Value("corner_speed"), ", and looks ", Value("look_ahead"), " moves ahead; its cut is ", Value("kerf"),
+            " wide", *by_kind[self.kind],
+        )  # fmt: skip
+
+    def reached(self) -> tuple[Bit, ...]:
+        """How it is reached and begun, likewise."""
+        return (
+            "It takes ", Value("language"), " at ", Value("link"), ", is looked at through ", Value("camera"),
             ", and before a start is ticked off: ", Value("before"),
-            "; files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ",
+        )  # fmt: skip
+
+    def filed(self) -> tuple[Bit, ...]:
+        """How files for it are written, likewise."""
+        return (
+            "Files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ",
             Value("full"), " at full power, ", Value("units"), ", begin with ", Value("head"), " and end with ",
             Value("tail"),
         )  # fmt: skip

@@ -1,5 +1,6 @@
 """A maker's shop as the Workshop page shows it."""
 
+from collections.abc import Sequence
 from typing import Any
 
 import shapely
@@ -8,6 +9,7 @@ from foliant.core.equipment import Jig, Material, Recipe, ShelfSheet, Shop, gone
 from foliant.core.equipment.finding import found_recipes
 from foliant.core.equipment.machines import KINDS, MachineProfile
 from foliant.core.packing.room import largest_rectangle
+from foliant.core.phrases import Bit as Word
 from foliant.core.quantities import quantity_of
 from foliant.core.units import format_length
 from foliant.core.works import WORKS
@@ -50,7 +52,7 @@ def shop_view(shop: Shop) -> dict[str, Any]:
                 "key": machine.key,
                 "name": machine.name,
                 "says": _briefly_of(machine),
-                "spec": _said(f"machine {machine.key}", _with_rates(machine, shop), shop),
+                "specs": _specs(machine, shop),
                 "focuses": machine.focuses,
             }
             for machine in shop.machines
@@ -65,6 +67,12 @@ def shop_view(shop: Shop) -> dict[str, Any]:
 def _briefly_of(machine: MachineProfile) -> str:
     watts = f"{machine.watts:g} W " if machine.watts else ""
     return watts + (machine.about or dict(KINDS)[machine.kind])
+
+
+def _specs(machine: MachineProfile, shop: Shop) -> list[list[Bit]]:
+    """A machine in sentences: what it is, how it is reached, how files for it are written."""
+    of, told = f"machine {machine.key}", _with_rates(machine, shop)
+    return [_said(of, told, shop, words) for words in (told.sentence(), told.reached(), told.filed())]
 
 
 def _with_rates(machine: MachineProfile, shop: Shop) -> MachineProfile:
@@ -155,8 +163,8 @@ def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
     return [text(f"{verb} "), thick, text(": "), *said_of]
 
 
-def _said(of: str, thing: Any, shop: Shop) -> list[Bit]:
-    """A thing of the shop as its own sentence."""
+def _said(of: str, thing: Any, shop: Shop, words: Sequence[Word] | None = None) -> list[Bit]:
+    """A thing of the shop as its own sentence, or as another of its."""
     choices = {"material": material_choices(shop)}
     speeds = shop.rates.speeds
-    return [*(said(of, thing, word, shop.unit, choices, speeds) for word in thing.sentence()), text(".")]
+    return [*(said(of, thing, word, shop.unit, choices, speeds) for word in words or thing.sentence()), text(".")]
