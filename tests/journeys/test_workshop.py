@@ -88,7 +88,7 @@ def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page, stack: Stack) -
         value(page, "The address", '[aria-label="Loft laser"]')
         page.keyboard.type(f"127.0.0.1:{machine.port}")
         page.keyboard.press("Enter")
-        expect(loft).to_contain_text(f"it listens at 127.0.0.1:{machine.port}")
+        expect(loft).to_contain_text(f"It takes lines of G-code at 127.0.0.1:{machine.port}")
         jobs = []
         for _ in range(2):
             page.goto(stack.address)
