@@ -222,7 +222,7 @@ def look_at_the_bed(page: Page) -> None:
     page.get_by_role("button", name="Look where it lies").click()
     page.get_by_role("button", name="Lay the work there").click()
     expect(page.locator(".aside")).to_contain_text("Its near left corner", timeout=60_000)
-    page.locator(".stock-edge").click()
+    page.locator(".instance").first.click()
     expect(page.locator(".eye img")).to_have_js_property("naturalWidth", 400)
     page.wait_for_timeout(5000)  # until what was said is gone
     shot(page, "bed-seen")
