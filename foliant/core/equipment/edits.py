@@ -31,6 +31,7 @@ _KINDS: dict[str, type[Thing]] = {
     "sheet": ShelfSheet,
     "jig": Jig,
 }
+_LOOKED_AT = {"bed_width", "bed_height", "camera"}
 _FIRST = {"power": 20.0, "passes": 1.0, "speed": 50.0, "dwell": 0.5}
 """What a recipe starts from where there is none like it."""
 
@@ -59,6 +60,8 @@ class ChangeThing(ShopCommand):
             new = with_values(thing, values, unit)
             if isinstance(thing, MachineProfile) and isinstance(new, MachineProfile) and new.kind != thing.kind:
                 new = with_values(thing.model_copy(update=USUAL[new.kind]), values, unit)
+            if _LOOKED_AT & set(values) and isinstance(new, MachineProfile):
+                new = new.model_copy(update={"lens": None})  # it was learnt of another
         if isinstance(new, ShelfSheet) and not shop.has_material(new.material):
             raise Refused(f"There is no material “{new.material}” in the workshop.")
         return _with(shop, what, [new if old.key == new.key else old for old in getattr(shop, _WHERE[what])])

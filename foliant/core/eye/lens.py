@@ -4,12 +4,12 @@ The bed is a plane at z = 0 with x to the right and y away from the maker, mm; w
 where the camera sees it shifted.
 """
 
-from typing import Annotated
+from typing import Annotated, Self
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
@@ -22,6 +22,9 @@ LEAST_MARKS = 12
 
 WORST = 0.6
 """How far, in mm, points that were used may lie beside where the lens has them, in the mean."""
+
+LOWEST = 20.0
+"""A camera is so far over the bed at least, mm."""
 
 _OPENING = 0.85
 """The focal length that is begun with, as a share of the picture's width."""
@@ -49,6 +52,12 @@ class Lens(Frozen):
     turn: tuple[Number, Number, Number]
     place: tuple[Number, Number, Number]
     off: Annotated[float, Field(ge=0, le=1e3)] = 0.0
+
+    @model_validator(mode="after")
+    def _over_the_bed(self) -> Self:
+        if not self.eye[2] > LOWEST:
+            raise ValueError("the camera of a lens is over the bed and looks down on it")
+        return self
 
     def seen(self, points: Floats, height: float = 0.0) -> Floats:
         """Where points (n, 2) of the bed, mm, and so high over it are in the picture, in dots."""

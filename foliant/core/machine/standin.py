@@ -43,6 +43,9 @@ LIGHTS = {
 }
 """Lights: how bright, by what share it falls off from one corner to the other, and how much a lamp glares."""
 
+_MARGIN = 120.0
+"""How far round the bed there is floor to be seen, mm."""
+
 _BEDS = {"laser": (52, 50, 46), "blade": (96, 84, 38), "turning": (104, 122, 138)}
 _NOISE = 2.2
 
@@ -79,7 +82,7 @@ def render(scene: Scene, size: tuple[int, int] = SIZE) -> Picture:
     bed = _bed(scene)
     top = scene.thickness if scene.width else 0.0
     ground = _met(rays, eye, 0.0)
-    picture = _taken(bed, ground, scene, margin=_MARGIN)
+    picture = _taken(bed, ground, scene)
     if scene.width:
         covered = _share(scene, _met(rays, eye, top))
         shade = cv2.GaussianBlur(np.maximum(_share(scene, ground - (1.2, -1.6)), 0.0), (0, 0), 4.0)
@@ -91,10 +94,6 @@ def render(scene: Scene, size: tuple[int, int] = SIZE) -> Picture:
     picture = np.asarray(cv2.GaussianBlur(picture, (0, 0), 0.8), np.float32)
     picture += chance.normal(0, _NOISE, picture.shape).astype(np.float32)
     return np.clip(picture, 0, 255).astype(np.uint8)
-
-
-_MARGIN = 120.0
-"""How far round the bed there is floor to be seen, mm."""
 
 
 def _rays(scene: Scene, size: tuple[int, int]) -> tuple[NDArray[np.float32], Floats]:
@@ -136,9 +135,9 @@ def _met(rays: NDArray[np.float32], eye: Floats, height: float) -> NDArray[np.fl
     return np.asarray(eye[:2] + rays[..., :2] * reach, np.float32)
 
 
-def _taken(raster: Picture, where: NDArray[np.float32], scene: Scene, margin: float) -> NDArray[np.float32]:
+def _taken(raster: Picture, where: NDArray[np.float32], scene: Scene) -> NDArray[np.float32]:
     """What is drawn of the bed, at these places of it."""
-    across, down = where[..., 0] + margin, scene.machine.bed_height + margin - where[..., 1]
+    across, down = where[..., 0] + _MARGIN, scene.machine.bed_height + _MARGIN - where[..., 1]
     return _at(raster, across, down, _FINE)
 
 
