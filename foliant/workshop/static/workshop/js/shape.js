@@ -51,8 +51,10 @@ export function register(Alpine, boot) {
       for (const act of ["copy", "cut", "paste"]) document.addEventListener(act, (event) => this[act](event));
       this.beginRows();
       if (!project.standing.sheet) project.refresh();
-      // So that they open at once; what there is to say about the piece comes with them.
-      setTimeout(() => Promise.all([this.outliner(), import("./shape/gestures.js"), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")]), 2000);
+      // So that they open at once; what there is to say about the piece comes with them. While the server is away they
+      // cannot come; then they do when they are wanted.
+      const ahead = () => [this.outliner(), import("./shape/gestures.js"), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")];
+      setTimeout(() => Promise.allSettled(ahead()), 2000);
     },
 
     // Whenever the project, the choice or the look changes: keep the choice real, then draw.
