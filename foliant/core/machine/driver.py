@@ -59,10 +59,31 @@ class Driver(ABC):
 
 
 @dataclass(frozen=True)
-class LineDriver(Driver):
-    """The controllers that speak the line protocol of `core.machine`."""
+class NetDriver(Driver):
+    """What drivers of controllers on a network share: the link, and the panel of a simulated machine beside it."""
 
     address: Endpoint
+
+    def lay(self, thickness: float) -> None:
+        self._panel().lay(thickness)
+
+    def press(self, button: str) -> None:
+        self._panel().press(button)
+
+    def burnt(self) -> list[list[float]]:
+        return self._panel().burnt() if self.address.panel_port else []
+
+    def _link(self, timeout: float = SILENCE) -> Link:
+        return Link(self.address.host, self.address.port, timeout)
+
+    def _panel(self) -> Panel:
+        if not self.address.panel_port:
+            raise LinkLost("The buttons of this machine are on its front; press them there.")
+        return Panel(self.address.host, self.address.panel_port)
+
+
+class LineDriver(NetDriver):
+    """The controllers that speak the line protocol of `core.machine`."""
 
     def greet(self) -> Status:
         with self._link() as link:
@@ -84,20 +105,3 @@ class LineDriver(Driver):
     def measure(self) -> float:
         with self._link() as link:
             return link.measure()
-
-    def lay(self, thickness: float) -> None:
-        self._panel().lay(thickness)
-
-    def press(self, button: str) -> None:
-        self._panel().press(button)
-
-    def burnt(self) -> list[list[float]]:
-        return self._panel().burnt() if self.address.panel_port else []
-
-    def _link(self, timeout: float = SILENCE) -> Link:
-        return Link(self.address.host, self.address.port, timeout)
-
-    def _panel(self) -> Panel:
-        if not self.address.panel_port:
-            raise LinkLost("The buttons of this machine are on its front; press them there.")
-        return Panel(self.address.host, self.address.panel_port)

@@ -1,12 +1,12 @@
 """Every driver, and every simulated machine, by the language that it takes."""
 
 from foliant.core.equipment import MachineProfile
-from foliant.core.machine.driver import Driver, Endpoint, LineDriver
+from foliant.core.machine.driver import Driver, Endpoint, LineDriver, NetDriver
 from foliant.core.machine.plotter import Plotter
 from foliant.core.machine.plotting import HpglDriver
 from foliant.core.machine.simulator import Simulator
 
-DRIVERS: dict[str, type[LineDriver | HpglDriver]] = {"lines": LineDriver, "hpgl": HpglDriver}
+DRIVERS: dict[str, type[NetDriver]] = {"lines": LineDriver, "hpgl": HpglDriver}
 SIMULATORS: dict[str, type[Simulator]] = {"lines": Simulator, "hpgl": Plotter}
 
 

@@ -8,16 +8,14 @@ and never more than a few moves are ahead. Device controls, which begin with ESC
 import time
 from collections import deque
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from foliant.core.errors import Refused
 from foliant.core.formats.hpgl import UNITS, arc_to, place
-from foliant.core.machine.driver import Driver, Endpoint, OnTick
+from foliant.core.machine.driver import NetDriver, OnTick
 from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait, segments
 from foliant.core.machine.link import SILENCE, TICK, Command, Link, LinkLost, Status
-from foliant.core.machine.panel import Panel
 from foliant.core.paths import curves
 
 STATUS, ABORT = "\x1b.O", "\x1b.K"
@@ -32,11 +30,8 @@ _CM = 10.0
 """`VS` takes cm/s."""
 
 
-@dataclass(frozen=True)
-class HpglDriver(Driver):
+class HpglDriver(NetDriver):
     """The cutters that take HPGL."""
-
-    address: Endpoint
 
     def greet(self) -> Status:
         with self._link() as link:
@@ -59,23 +54,6 @@ class HpglDriver(Driver):
 
     def measure(self) -> float:
         raise Refused("The head of this cutter does not measure.")
-
-    def lay(self, thickness: float) -> None:
-        self._panel().lay(thickness)
-
-    def press(self, button: str) -> None:
-        self._panel().press(button)
-
-    def burnt(self) -> list[list[float]]:
-        return self._panel().burnt() if self.address.panel_port else []
-
-    def _link(self, timeout: float = SILENCE) -> Link:
-        return Link(self.address.host, self.address.port, timeout)
-
-    def _panel(self) -> Panel:
-        if not self.address.panel_port:
-            raise LinkLost("The buttons of this machine are on its front; press them there.")
-        return Panel(self.address.host, self.address.panel_port)
 
     def _clock(self, begun: float) -> float:
         """The seconds since a job began: a simulated cutter lives faster than they pass, and has a clock."""
