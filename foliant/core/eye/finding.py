@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from foliant.core.errors import Refused
 from foliant.core.eye.lens import Floats, Lens
+from foliant.core.eye.lines import Line, meeting
 from foliant.core.eye.straightening import Picture, at_dots, straightened
 
 _FINE = 2.0
@@ -90,7 +91,7 @@ def find_stock(
         found = _measured(picture, lens, guess, thickness)
         if found is None or not _lies_on(found, bed) or _is_the_bed(found, bed):
             continue
-        if size and _is_like(found, size):
+        if size and is_like(found, size):
             return _named(found, size)
         if found.seen >= _SURE_OF_ANY and not _is_less(found, size):
             others.append(found)
@@ -115,7 +116,7 @@ def _is_less(found: Found, size: tuple[float, float] | None) -> bool:
     return size is not None and found.width * found.height < 0.4 * size[0] * size[1]
 
 
-def _is_like(found: Found, size: tuple[float, float]) -> bool:
+def is_like(found: Found, size: tuple[float, float]) -> bool:
     """Whether it is as large as that, within a hundredth."""
     for wide, high in (size, size[::-1]):
         if abs(found.width - wide) < max(0.01 * wide, 1.0) and abs(found.height - high) < max(0.01 * high, 1.0):
@@ -315,15 +316,11 @@ def _measured(
             return None
         sides.append(side[0])
         shares.append(side[1])
-    corners = np.array([_meeting(sides[at - 1], sides[at]) for at in range(4)])
+    corners = np.array([meeting(sides[at - 1], sides[at]) for at in range(4)])
     return _rectangle(corners, min(shares))
 
 
-_Line = tuple[Floats, Floats]
-"""A point of a line, and its direction."""
-
-
-def _side(picture: Picture, lens: Lens, start: Floats, end: Floats, height: float) -> tuple[_Line, float] | None:
+def _side(picture: Picture, lens: Lens, start: Floats, end: Floats, height: float) -> tuple[Line, float] | None:
     """The line of one side, its inside to the left of it, and what share of it is seen; None where too little is."""
     length = float(np.hypot(*(end - start)))
     along = (end - start) / length
@@ -431,13 +428,6 @@ def _crossings(seen: NDArray[np.float32]) -> tuple[Floats, Floats]:
     bend = before - 2 * here + after
     shift = np.where(np.abs(bend) > 1e-9, 0.5 * (before - after) / np.where(bend == 0, 1, bend), 0.0)
     return first + np.clip(shift, -0.5, 0.5), np.where(peak.any(axis=1), here, 0.0)
-
-
-def _meeting(one: _Line, other: _Line) -> Floats:
-    """Where two lines meet."""
-    (p, r), (q, s) = one, other
-    share = np.linalg.solve(np.column_stack([r, -s]), q - p)[0]
-    return np.asarray(p + share * r)
 
 
 def _rectangle(corners: Floats, seen: float) -> Found | None:

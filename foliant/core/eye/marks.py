@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from foliant.core.errors import Refused
 from foliant.core.eye.lens import LEAST_MARKS, Floats, Lens, fit_lens
+from foliant.core.eye.lines import Line, meeting
 from foliant.core.eye.straightening import at_dots
 
 CELLS = 6
@@ -82,10 +83,10 @@ def marks_in(picture: Grey) -> dict[int, Floats]:
 def _sharp(shades: NDArray[np.float32], corners: Floats) -> Floats:
     """The corners (4, 2) of a mark where lines along its sides meet, each measured across where it grows dark."""
     sides = [_line(shades, start, end) for start, end in zip(corners, np.roll(corners, -1, axis=0), strict=True)]
-    return np.array([_meeting(sides[at - 1], sides[at]) for at in range(4)])
+    return np.array([meeting(sides[at - 1], sides[at]) for at in range(4)])
 
 
-def _line(shades: NDArray[np.float32], start: Floats, end: Floats) -> tuple[Floats, Floats]:
+def _line(shades: NDArray[np.float32], start: Floats, end: Floats) -> Line:
     """A point and the direction of the side of a mark that runs about from start to end, its inside to the right."""
     length = float(np.hypot(*(end - start)))
     along = (end - start) / length
@@ -103,16 +104,10 @@ def _line(shades: NDArray[np.float32], start: Floats, end: Floats) -> tuple[Floa
     return np.array([at_x, at_y]), np.array([x, y])
 
 
-def _meeting(one: tuple[Floats, Floats], other: tuple[Floats, Floats]) -> Floats:
-    """Where two lines meet."""
-    (p, r), (q, s) = one, other
-    return np.asarray(p + np.linalg.solve(np.column_stack([r, -s]), q - p)[0] * r)
-
-
 def _middle(corners: Floats) -> Floats:
     """Where the diagonals of four corners (4, 2) meet."""
     a, b, c, d = corners
-    return _meeting((a, c - a), (b, d - b))
+    return meeting((a, c - a), (b, d - b))
 
 
 @cache

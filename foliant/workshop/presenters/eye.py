@@ -1,14 +1,13 @@
 """What the camera over a machine sees, as the Run station shows it."""
 
 import base64
-from dataclasses import asdict
 from typing import Any
 
 import cv2
 
 from foliant.core.design import Design
 from foliant.core.errors import Refused
-from foliant.core.eye.finding import Found, find_stock
+from foliant.core.eye.finding import Found, find_stock, is_like
 from foliant.core.eye.lens import Lens
 from foliant.core.eye.straightening import read_picture, straightened
 from foliant.core.program.lie import Lie
@@ -52,16 +51,15 @@ def look_view(design: Design, shown: bytes, found: Found | None, says: str) -> d
     view: dict[str, Any] = {"picture": f"data:image/jpeg;base64,{base64.b64encode(shown).decode()}", "says": says}
     if found is None:
         return {**view, "found": None}
-    stock, unit = design.stock, design.unit
-    off = max(abs(found.width - stock.width), abs(found.height - stock.height))
+    unit, other = design.unit, not is_like(found, (design.stock.width, design.stock.height))
     lie = Lie(round(found.x, 3), round(found.y, 3), round(found.turn, 4))
     large = (
         f"{format_length(round(found.width, 1), unit, with_unit=False)} × {format_length(round(found.height, 1), unit)}"
     )
-    size = [round(found.width, 1), round(found.height, 1)] if off > max(1.0, 0.01 * stock.width) else None
+    size = [round(found.width, 1), round(found.height, 1)] if other else None
     return {
         **view,
-        "found": {"corners": found.corners.tolist(), "lie": asdict(lie), "size": size},
+        "found": {"corners": found.corners.tolist(), "size": size},
         "says": f"A sheet of {large} is seen there, and the design is laid on one of another size." if size else "",
         **lies_view(design, lie),
     }

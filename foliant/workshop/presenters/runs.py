@@ -20,7 +20,7 @@ from foliant.core.program.bed import mapped, sheet_to_bed
 from foliant.core.program.lie import STRAIGHT, Lie, Point, Spot, lie_of
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration, format_length
-from foliant.workshop.machines import address_text, driver_for, machine_of
+from foliant.workshop.machines import address_text, driver_for, is_simulated, machine_of
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.ticket import some_of
 
@@ -141,7 +141,12 @@ def eye_view(machine: MachineProfile) -> dict[str, Any]:
     """Whether there is a camera over a machine, and what is known of it."""
     lens = machine.lens
     says = f"Its marks lay within {max(lens.off, 0.01):.2f} mm." if lens else ""
-    return {"camera": bool(machine.camera), "known": lens is not None, "says": says}
+    return {
+        "camera": bool(machine.camera),
+        "simulated": is_simulated(machine.camera),
+        "known": lens is not None,
+        "says": says,
+    }
 
 
 def greet(design: Design, shop: Shop) -> Status:

@@ -30,12 +30,16 @@ export const eye = ({ project, toasts }) => ({
   takePlace() {
     this.marks = {};
     this.takeLie(this.look);
+    this.taken();
+  },
+  taken() {
     this.look = { ...this.look, found: null, says: "The work lies where the sheet was seen." };
   },
   async takeSize() {
     const [width, height] = this.look.found.size;
     await project.edit({ do: "change", of: "stock", bench: project.bench, values: { width, height } });
-    this.takePlace();
+    await this.lain(this.look.lie); // how it lies is another map, now that the sheet has another size
+    this.taken();
   },
   lookAway() {
     this.look = null;
