@@ -3,6 +3,7 @@
 # make bench   the budgets, each beside its reference
 # make fuzz    outlines in ten hard styles with fresh seeds, judged one by one
 # make lies    200 sheets put on beds anyhow, and how near to their corners the eye finds them
+# make kills   500 runs broken off at random: helper, server, link and machine, and each gone on with
 # make locks   the versions in requirements*.txt anew, from requirements*.in
 # make scripts  lint and types of the page's scripts, which `make lint` does too
 # make styles  the page's styles and vendored scripts, from frontend/
@@ -13,12 +14,12 @@ PYTHON := $(VENV)/bin/python
 PORT ?= 8000
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 
-.PHONY: braille demo test bench fuzz lies locks styles screenshots chromium lint scripts
+.PHONY: braille demo test bench fuzz kills lies locks poppler styles screenshots chromium lint scripts
 
 demo: $(VENV)/.ready braille
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
 
-test: $(VENV)/.ready-dev chromium braille lint
+test: $(VENV)/.ready-dev chromium braille poppler lint
 	$(PYTHON) -m pytest -n 2 --dist loadfile --durations 30
 
 lint: $(VENV)/.ready-dev scripts
@@ -33,6 +34,9 @@ bench: $(VENV)/.ready-dev chromium
 
 fuzz: $(VENV)/.ready-dev
 	$(PYTHON) -m tests.fuzz
+
+kills: $(VENV)/.ready-dev
+	$(PYTHON) -m tests.kills 500
 
 lies: $(VENV)/.ready-dev
 	$(PYTHON) -m tests.lies 200
@@ -72,6 +76,11 @@ braille:
 	  run=$$([ $$(id -u) = 0 ] || echo sudo); $$run apt-get update -qq && \
 	  $$run apt-get install -y -qq liblouis20 liblouis-data liblouis-bin; } || \
 	  echo "Braille cannot be translated here: that takes liblouis20 and liblouis-data."
+
+# What measures the pages that are written.
+poppler:
+	@command -v pdftocairo >/dev/null || { \
+	  run=$$([ $$(id -u) = 0 ] || echo sudo); $$run apt-get update -qq && $$run apt-get install -y -qq poppler-utils; }
 
 # The journeys drive Debian's Chromium.
 chromium:

@@ -29,9 +29,9 @@ CHROMIUM = [
 
 
 class Stack:
-    """A running Foliant. `rate` is how fast the simulated machines live."""
+    """A running Foliant. `rate` is how fast the simulated machines live, where it has any."""
 
-    def __init__(self, rate: float) -> None:
+    def __init__(self, rate: float, machines: bool = True) -> None:
         (self.port,) = free_ports(1)
         self.address = f"http://127.0.0.1:{self.port}"
         self.machine_port = free_run_of_ports(2 * len(SHIPPED.machines) + 1)
@@ -47,7 +47,9 @@ class Stack:
         }
         self.is_new = True
         self.renewing: subprocess.Popen[str] | None = None
+        self.machines = machines
         command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
+        command += [] if machines else ["--no-machines"]
         self.process = subprocess.Popen(command, cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL)
 
     def wait(self) -> None:
@@ -56,7 +58,7 @@ class Stack:
         while time.monotonic() < until:
             try:
                 urllib.request.urlopen(f"{self.address}/enter/", timeout=5)
-                for number in range(0, 2 * len(SHIPPED.machines) + 1, 2):
+                for number in range(0, 2 * len(SHIPPED.machines) + 1, 2) if self.machines else ():
                     socket.create_connection(("127.0.0.1", self.machine_port + number), timeout=5).close()
                 return
             except (urllib.error.URLError, OSError):

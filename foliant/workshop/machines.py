@@ -28,25 +28,29 @@ def machine_of(design: Design, shop: Shop) -> MachineProfile:
 
 
 def address_text(machine: MachineProfile) -> str:
-    """Where a machine is, as runs keep it: host:port, with the language that it takes unless that is lines, or the name
-    of a simulated one; raises `LinkLost`.
-    """
+    """Where a machine is, as runs keep it: host:port, or the name of a simulated one; raises `LinkLost`."""
     if machine.link == SIMULATED:
         if not SHIPPED.has_machine(machine.key):
             raise LinkLost(f"No simulated machine stands in for {machine.name} here; type the address of a real one.")
         return _SIMULATED + machine.key
     if not machine.link:
         raise LinkLost(f"{machine.name} has no address yet; type it in the Workshop, such as 192.168.1.40:7801.")
-    return machine.link if machine.language == "lines" else f"{machine.link} {machine.language}"
+    return machine.link
 
 
-def driver_for(text: str) -> Driver:
-    """The driver for an address as `address_text` gives it; raises `LinkLost` where Foliant may not connect to it."""
-    if text.startswith(_SIMULATED):
-        key = text.removeprefix(_SIMULATED)
+def driver_for(address: str, language: str) -> Driver:
+    """The driver for an address as `address_text` gives it, and the language that is taken there: a simulated machine
+    has its own. Raises `LinkLost` where Foliant may not connect to it.
+    """
+    if address.startswith(_SIMULATED):
+        key = address.removeprefix(_SIMULATED)
         return driver_at(_simulated(key), SHIPPED.machine(key).language)
-    address, _, language = text.partition(" ")
-    return driver_at(_real(address), language or "lines")
+    return driver_at(_real(address), language)
+
+
+def driver_of(machine: MachineProfile) -> Driver:
+    """The driver of a machine; raises `LinkLost` likewise."""
+    return driver_for(address_text(machine), machine.language)
 
 
 def is_simulated(address: str) -> bool:

@@ -2,6 +2,7 @@
 
 import json
 import zlib
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Any, Literal
@@ -13,6 +14,7 @@ from django.utils import timezone
 from foliant.core.design import Design, read_stored
 from foliant.core.equipment import SHIPPED, Shop
 from foliant.core.formats.shop_file import read_shop
+from foliant.core.machine.programs import read_lines
 from foliant.core.machine.script import doing
 from foliant.core.program.lie import Lie
 from foliant.core.remembering import remembered, told
@@ -432,6 +434,7 @@ class Run(models.Model):
     steps = models.BinaryField(default=bytes)
     machine = models.CharField(max_length=60)
     address = models.CharField(max_length=80)
+    language = models.CharField(max_length=8, default="lines")
     kind = models.CharField(max_length=8, choices=Kind.choices)
     state = models.CharField(max_length=8, choices=State.choices, default=State.SENDING)
     message = models.CharField(max_length=400, blank=True)
@@ -519,13 +522,9 @@ class Run(models.Model):
         return doing(steps, self.done)
 
     @property
-    def lines(self) -> list[str]:
+    def lines(self) -> Iterator[str]:
         """The program: the lines that the machine is sent."""
-        return zlib.decompress(bytes(self.program)).decode().splitlines() if self.program else []
-
-    @lines.setter
-    def lines(self, lines: list[str]) -> None:
-        self.program = zlib.compress("\n".join(lines).encode())
+        return read_lines(bytes(self.program))
 
     @property
     def burnt(self) -> list[list[float]]:

@@ -49,7 +49,7 @@ def drive(run_id: int) -> None:
     lines = run.lines
     notes = Notes(run)
     try:
-        driver = driver_for(run.address)
+        driver = driver_for(run.address, run.language)
         last = driver.send(lines, notes.take)
     except LinkLost as lost:
         notes.finish()

@@ -13,7 +13,7 @@ from foliant.core.errors import Refused
 from foliant.core.machine import Driver, Endpoint, LinkLost, Status, driver_at, run_lines
 from foliant.core.machine.link import Command
 from foliant.core.machine.plotting import said
-from foliant.core.machine.resuming import rest_of
+from foliant.core.machine.resuming import OVERLAP, rest_of
 from foliant.core.machine.script import go_lines
 from foliant.core.ticket import Job
 from tests.core.test_machine import Machine
@@ -110,8 +110,23 @@ def test_its_own_button_stops_it_and_the_rest_is_gone_on_with(cutter: Machine) -
 
     broken = driver(cutter).send(lines, pressing(cutter, press_stop))
     assert broken.state == "stopped"
-    rest = rest_of(lines, broken.done, (broken.x, broken.y), SHIPPED.machine("desk-cutter"))
-    assert driver(cutter).send(list(rest.lines), pressing(cutter)).state == "idle"
+    once, stands = cut_by(cutter), driver(cutter).greet()
+    rest = rest_of(lines, broken.done, (stands.x, stands.y), SHIPPED.machine("desk-cutter"), driver(cutter).ahead)
+    assert driver(cutter).send(rest.lines, pressing(cutter)).state == "idle"
+    again = cut_by(cutter)
+    assert driver(cutter).send(lines, pressing(cutter)).state == "idle"
+    assert 0 < once + again - cut_by(cutter) < OVERLAP + 0.1
+
+
+def cut_by(cutter: Machine) -> float:
+    """How much its last job cut, mm."""
+    strokes = np.array(driver(cutter).burnt())[:, :6].reshape(-1, 3, 2)
+    return float(np.hypot(*np.moveaxis(np.diff(strokes, axis=1), 2, 0)).sum())
+
+
+def test_it_stops_at_the_edge_of_its_bed(cutter: Machine) -> None:
+    last = driver(cutter).send(["M0", "G0 X10 Y10", "G0 X4000 Y10", "M2"], pressing(cutter))
+    assert (last.state, last.power) == ("stopped", 0)
 
 
 def test_what_answers_nonsense_or_nothing_is_told(cutter: Machine) -> None:
@@ -121,6 +136,13 @@ def test_what_answers_nonsense_or_nothing_is_told(cutter: Machine) -> None:
         driver(cutter).greet()
     (port,) = free_ports(1)
     with socket.create_server(("127.0.0.1", port)) as server:
-        threading.Thread(target=lambda: server.accept()[0].sendall(b"good day\n"), daemon=True).start()
+        heard: list[socket.socket] = []  # which stays open until it was read
+
+        def answer() -> None:
+            heard.append(server.accept()[0])
+            heard[0].sendall(b"good day\n")
+
+        threading.Thread(target=answer, daemon=True).start()
         with pytest.raises(LinkLost, match="a cutter that takes HPGL"):
             driver_at(Endpoint("127.0.0.1", port), "hpgl").greet()
+        heard[0].close()

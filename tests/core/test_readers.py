@@ -1,15 +1,19 @@
 """What is written is read by others: the same areas, bounds and order, in each format."""
 
 import io
+import subprocess
 from collections.abc import Callable
+from pathlib import Path
 
 import ezdxf
 import numpy as np
-import pypdfium2
 import pytest
+import resvg_py
 import shapely
 from ezdxf.addons.hpgl2 import api as hpgl
 from ezdxf.document import Drawing
+from gcodeparser import parse_gcode_lines
+from PIL import Image
 from svgelements import SVG
 from svgelements import Path as OtherPath
 
@@ -73,13 +77,42 @@ def joined(document: Drawing, units: float) -> Rings:
             points = [(at.x / units, at.y / units) for at in fine or (part.dxf.start, part.dxf.end)]
             lines = found.setdefault(entity.dxf.layer, [])
             last = lines[-1][-1] if lines else (np.inf, np.inf)
-            if np.hypot(*np.subtract(last, points[-1])) < 0.05:
+            if np.hypot(*np.subtract(last, points[-1])) < 0.002:
                 points = points[::-1]
-            if np.hypot(*np.subtract(last, points[0])) < 0.05:
+            if np.hypot(*np.subtract(last, points[0])) < 0.002:
                 lines[-1].extend(points[1:])
             else:
                 lines.append(points)
     return {layer: [shapely.Polygon(line) for line in lines if len(line) > 3] for layer, lines in found.items()}
+
+
+def gcode() -> Rings:
+    """What is burnt, by the titles that the operations have in comments; arcs round their centres as I and J say."""
+    found: dict[str, list[list[complex]]] = {}
+    at, power, title = 0j, 0.0, ""
+    for line in parse_gcode_lines(content("gcode").decode(), include_comments=True):
+        if line.command[0] == ";":
+            title = line.comment
+        there = complex(line.get_param("X", default=at.real), line.get_param("Y", default=at.imag))
+        power = line.get_param("S", default=power)
+        if line.command == ("G", 0):
+            found.setdefault(title, []).append([there])
+        elif line.command[0] == "G" and 1 <= line.command[1] <= 3:
+            assert power
+            arc = line.command[1] - 2
+            found[title][-1] += [there] if arc < 0 else round_about(at, there, line.params, arc == 1)
+        at = there
+    return {
+        title: [shapely.Polygon([(z.real, z.imag) for z in line]) for line in lines if len(line) > 3]
+        for title, lines in found.items()
+    }
+
+
+def round_about(start: complex, end: complex, words: dict[str, float], left: bool) -> list[complex]:
+    centre = start + complex(words["I"], words["J"])
+    turn = np.angle((end - centre) / (start - centre))
+    turn += 2 * np.pi * (left - (not left)) if (turn > 0) != left else 0
+    return [centre + (start - centre) * np.exp(1j * turn * share) for share in np.linspace(0, 1, 361)[1:]]
 
 
 def as_designed() -> list[float]:
@@ -92,26 +125,41 @@ def as_designed() -> list[float]:
     ]
 
 
-@pytest.mark.parametrize("read", [svg, dxf, plt])
+@pytest.mark.parametrize("read", [svg, dxf, plt, gcode])
 def test_others_read_the_same_areas_and_bounds_in_the_same_order(read: Callable[[], Rings]) -> None:
-    found = list(read().values())
+    found = [rings for rings in read().values() if rings]
     areas = [sum(ring.area for ring in one) for one in found]
-    # HPGL knows fortieths of a millimetre and no finer.
-    assert areas == pytest.approx(as_designed(), rel=1e-4 if read is not plt else 4e-3)
+    assert areas == pytest.approx(as_designed(), rel=1e-4)
     whole = shapely.union_all([ring for one in found for ring in one]).bounds
     left, top, right, bottom = JOB.layout.bounds
     if read is plt:  # its reader lays a drawing in the corner of a page
-        assert whole == pytest.approx((0, 0, right - left, bottom - top), abs=0.0126)
-    else:
-        assert whole == pytest.approx((left, HIGH - bottom, right, HIGH - top), abs=0.01)
+        left, top, right, bottom = 0, HIGH - (bottom - top), right - left, HIGH
+    assert whole == pytest.approx((left, HIGH - bottom, right, HIGH - top), abs=0.01)
 
 
-def test_a_page_is_measured_in_true_size() -> None:
-    scale = 20 * 25.4 / 72  # 20 dots to the mm
-    page = pypdfium2.PdfDocument(content("pdf"))[0]
-    dark = np.asarray(page.render(scale=scale).to_pil().convert("L")) < 128
+def test_a_drawing_is_filled_by_others_as_it_is_here() -> None:
+    dots, wide = 20, JOB.design.stock.width  # to the mm
+    for layer, area in zip(("score", "inner", "outer"), as_designed(), strict=True):
+        filled = content("svg").decode().replace(' fill="none" stroke="', ' fill="none" data-stroke="')
+        style = f"#{layer} path {{ fill: #000 }}"
+        drawn = resvg_py.svg_to_bytes(svg_string=filled, width=int(wide * dots), dpi=96, style_sheet=style)
+        dark = np.asarray(Image.open(io.BytesIO(bytes(drawn))))[..., 3] > 127
+        assert np.count_nonzero(dark) / dots**2 == pytest.approx(area, rel=3e-4)
     rows, columns = np.flatnonzero(dark.any(axis=1)), np.flatnonzero(dark.any(axis=0))
-    left, top, right, bottom = JOB.layout.bounds
-    assert (columns[-1] - columns[0] + 1) / 20 == pytest.approx(right - left, abs=0.2)
-    middle = (columns[0] + columns[-1] + 1) / 40, (rows[0] + rows[-1] + 1) / 40
-    assert middle == pytest.approx(((left + right) / 2, (top + bottom) / 2), abs=0.05)
+    found = columns[0] / dots, rows[0] / dots, (columns[-1] + 1) / dots, (rows[-1] + 1) / dots
+    assert found == pytest.approx(JOB.layout.bounds, abs=0.01)
+
+
+def test_a_page_is_measured_in_true_size(tmp_path: Path) -> None:
+    (tmp_path / "sheet.pdf").write_bytes(content("pdf"))
+    page = subprocess.run(
+        ["pdftocairo", "-svg", "-noshrink", "-nocenter", "sheet.pdf", "-"],
+        cwd=tmp_path,
+        capture_output=True,
+        check=True,
+    )
+    point = 25.4 / 72
+    drawn = SVG.parse(io.StringIO(page.stdout.decode().replace('pt"', '"')), reify=True)
+    boxes = [one.bbox() for one in drawn.elements() if isinstance(one, OtherPath)]
+    left, top, right, bottom = np.array(boxes).T * point
+    assert (left.min(), top.min(), right.max(), bottom.max()) == pytest.approx(JOB.layout.bounds, abs=0.01)

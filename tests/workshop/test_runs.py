@@ -13,6 +13,7 @@ from django_tasks_db.models import DBTaskResult
 from foliant.core.design import Design, Ticket
 from foliant.core.machine import Status, script_of
 from foliant.core.machine.interpreter import Interpreter, Move
+from foliant.core.machine.programs import pack_lines
 from foliant.workshop.actions import edit as editing
 from foliant.workshop.actions import runs as starting
 from foliant.workshop.models import Project, Run, pack
@@ -176,11 +177,11 @@ def test_a_run_keeps_the_program_it_sends_whatever_becomes_of_the_design() -> No
     maker = Maker("ione")
     project = maker.project()
     start(maker, project)
-    before = Run.objects.get().lines
+    before = list(Run.objects.get().lines)
     assert (before[0], before[-1]) == ("M0", "M2")
     maker.edit(project, 1, do="remove-piece", piece="p1")
     maker.post(f"projects/{project.pk}/undo", revision=2)
-    assert Run.objects.get().lines == before
+    assert list(Run.objects.get().lines) == before
 
 
 def test_a_run_that_waits_for_its_worker_is_never_told_lost_and_can_be_stopped(maker: Maker) -> None:
@@ -267,7 +268,7 @@ def broken(maker: Maker, project: Project, **more: Any) -> Run:
     (x, y), (to_x, to_y) = moves[done].start, moves[done].end
     values = {"done": done, "x": (x + to_x) / 2, "y": (y + to_y) / 2, "clock": script.seconds / 2, "state": "stopped"}
     run = running(project, **{**values, "moves": script.moves, "estimate": script.seconds, **more})
-    run.lines, run.steps = list(script.lines), pack(script.steps)
+    run.program, run.steps = pack_lines(script.lines), pack(script.steps)
     run.save()
     return run
 
@@ -283,14 +284,14 @@ def test_a_job_that_broke_off_goes_on_and_is_run_again_whatever_the_design_has_b
     answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/go-on").json()
     rest = Run.objects.get(pk=answer["id"])
     assert rest.goes_on == run
-    assert rest.lines[0] == "M0"
+    assert next(rest.lines) == "M0"
     assert rest.lines[-30:] == run.lines[-30:]
     assert 0 < rest.moves <= run.moves - run.done + 2
     assert rest.estimate == pytest.approx(run.estimate / 2, abs=1)
     assert maker.post(f"projects/{project.pk}/runs/{run.pk}/again").status_code == 422  # one at a time
     Run.objects.filter(pk=rest.pk).update(state="done", done=rest.moves)
     again = maker.post(f"projects/{project.pk}/runs/{run.pk}/again").json()
-    assert Run.objects.get(pk=again["id"]).lines == run.lines
+    assert list(Run.objects.get(pk=again["id"]).lines) == list(run.lines)
     past = maker.get(f"projects/{project.pk}/runs").json()["runs"]
     assert [one["state"] for one in past] == ["done", "stopped"]
     assert past[0]["what"].startswith("the rest as of revision")
@@ -327,7 +328,7 @@ def test_a_head_is_led_about_the_bed_and_the_sheet_lies_where_it_was(
             sent.extend(lines)
             return Status("idle", 40.0, 30.0, 0.0, 1, 0.2, light=True)
 
-    monkeypatch.setattr(starting, "driver_for", lambda address: Led())
+    monkeypatch.setattr(starting, "driver_of", lambda machine: Led())
     project = maker.project()
     address = f"projects/{project.pk}"
     assert maker.post(f"{address}/machine/go", x=40, y=30).json()["bed"] == [40, 30]
@@ -352,7 +353,7 @@ def test_a_machine_measures_the_sheet_and_what_follows_from_that_changes(
         def measure(self) -> float:
             return 3.12
 
-    monkeypatch.setattr(starting, "driver_for", lambda address: Feeling())
+    monkeypatch.setattr(starting, "driver_of", lambda machine: Feeling())
     fixed = maker.post(f"projects/{maker.project().pk}/machine/measure")
     assert (fixed.status_code, "cannot measure" in fixed.json()["message"]) == (422, True)
     project = maker.project(tag().model_copy(update={"ticket": Ticket(machine="cabin-laser")}))

@@ -22,6 +22,7 @@ from foliant.core.formats import WRITERS, every_sheet, write_gcode
 from foliant.core.formats.bundle import BEGINS, read_bundle
 from foliant.core.formats.design_file import read_design_file, write_design
 from foliant.core.formats.dialects import read_dialect
+from foliant.core.formats.hpgl import write_hpgl
 from foliant.core.formats.png import DOTS, write_png
 from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.formats.shop_file import read_shop_file, write_shop
@@ -92,8 +93,11 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument("--only", default="", help="only some of it: operation ID, piece ID, or cuts")
             command.add_argument("--operation", default="", help="the id of an operation that is written alone")
             command.add_argument("--piece", default="", help="the id of a piece that is written alone")
-            command.add_argument("--dialect", help="of G-code: some of arcs, lines, follows, steady, mm, inch, s=255")
-            command.add_argument("--lies", default="0,0", help="of G-code: where the sheet lies, as x,y or x,y,turn")
+            command.add_argument(
+                "--dialect",
+                help="of G-code: some of arcs, lines, follows, steady, mm, inch, s=255; of HPGL: lines, whole",
+            )
+            command.add_argument("--lies", default="0,0", help="of those two: where the sheet lies, as x,y or x,y,turn")
             command.add_argument("--dots", type=float, default=DOTS, help="of PNG: dots to the inch")
             command.add_argument("--each", help="write every sheet in this format, into one .zip")
         elif name == "pack":
@@ -233,9 +237,12 @@ def _export(options: argparse.Namespace) -> int:
         raise Refused(f"“{target.name}” should end in {', '.join('.' + ending for ending in WRITERS)}.")
     what = options.only or (options.operation and f"operation {options.operation}")
     job = only(_job(options), what or (options.piece and f"piece {options.piece}"))
-    if ending == "gcode":
-        dialect = None if options.dialect is None else read_dialect(options.dialect)
-        content = write_gcode(lain(job, read_lie(options.lies)), dialect).encode()
+    dialect = None if options.dialect is None else read_dialect(options.dialect)
+    spoken = {"gcode": write_gcode, "plt": write_hpgl, "hpgl": write_hpgl}.get(ending)
+    if spoken:
+        content = spoken(lain(job, read_lie(options.lies)), dialect).encode()
+    elif dialect:
+        raise Refused("A dialect is of G-code or of HPGL.")
     else:
         content = write_png(job, options.dots) if ending == "png" else writer.write(job)
     write_to(target, content)

@@ -20,6 +20,7 @@ ORIGINS = (
 )  # fmt: skip
 _ARCS = (("arcs", "go round in arcs"), ("lines", "go round in short lines"))
 _BEAM = (("follows", "with power that follows the speed"), ("steady", "with steady power"))
+_FORTIETHS = (("parts", "with parts of fortieths of a mm"), ("whole", "in whole fortieths of a mm"))
 _UNITS = (("mm", "in mm"), ("inch", "in inches"))
 LANGUAGES = (("lines", "lines of G-code"), ("hpgl", "HPGL"))
 SIMULATED = "simulated"
@@ -76,7 +77,7 @@ class MachineProfile(Frozen):
     look_ahead    how many moves its controller knows of when it plans the next: it could stop at the last of them
     before        what is ticked off before it starts, with commas between
     origin        from where in the bed files for it are measured, into the bed
-    arcs, beam, full, units, head, tail   how such files are written: see `formats.dialects`
+    arcs, beam, full, units, fortieths, head, tail   how such files are written: see `formats.dialects`
     language      what it takes over its link: lines of G-code (see `core.machine`), or HPGL
     link          where it listens, as host:port; "simulated" for the one that stands in for it here; "" for nowhere
     camera        where the camera over its bed gives pictures, as host:port/path, or likewise
@@ -109,6 +110,7 @@ class MachineProfile(Frozen):
     beam: Annotated[Literal["follows", "steady"], Quantity("choice", "The power in files", choices=_BEAM)] = "follows"
     full: Annotated[float, Quantity("number", "S at full power", 1, 1_000_000)] = 1000
     units: Annotated[Literal["mm", "inch"], Quantity("choice", "What files are in", choices=_UNITS)] = "mm"
+    fortieths: Annotated[Literal["parts", "whole"], Quantity("choice", "Lengths in HPGL", choices=_FORTIETHS)] = "parts"
     head: Annotated[str, Field(max_length=300), Quantity("words", "The first lines of a file")] = ""
     tail: Annotated[str, Field(max_length=300), Quantity("words", "The last lines of a file")] = ""
     language: Annotated[Literal["lines", "hpgl"], Quantity("choice", "The language it speaks", choices=LANGUAGES)] = (
@@ -163,6 +165,8 @@ class MachineProfile(Frozen):
 
     def filed(self) -> tuple[Bit, ...]:
         """How files for it are written, likewise."""
+        if self.language == "hpgl":
+            return "Files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("fortieths")
         return (
             "Files for it are measured ", Value("origin"), ", ", Value("arcs"), ", ", Value("beam"), " and S ",
             Value("full"), " at full power, ", Value("units"), ", begin with ", Value("head"), " and end with ",

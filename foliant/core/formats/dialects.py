@@ -1,4 +1,4 @@
-"""Dialects of G-code: the same moves as other controllers understand them.
+"""Dialects of G-code and of HPGL: the same moves as other controllers understand them.
 
 The link to a machine always speaks the plain one of `gcode`; files are written in that of their machine.
 """
@@ -32,6 +32,7 @@ class Dialect:
     steady  whether its power stays as it is set, and is switched off to travel; else it follows the speed
     full    what S is at full power
     inch    whether its lengths are inches
+    whole   whether its lengths in HPGL are whole fortieths of a millimetre
     head    lines that come first, and `tail` those that come last, before the end of the program
     """
 
@@ -40,6 +41,7 @@ class Dialect:
     steady: bool = False
     full: float = _FULL
     inch: bool = False
+    whole: bool = False
     head: tuple[str, ...] = ()
     tail: tuple[str, ...] = ()
 
@@ -53,7 +55,8 @@ def dialect_of(machine: MachineProfile) -> Dialect:
         tuple(one for one in (part.strip() for part in text.split(",")) if one) for text in (machine.head, machine.tail)
     )
     arcs, steady, inch = machine.arcs == "arcs", machine.beam == "steady", machine.units == "inch"
-    return Dialect(machine.origin, arcs, steady, machine.full, inch, head, tail)
+    whole = machine.fortieths == "whole"
+    return Dialect(machine.origin, arcs, steady, machine.full, inch, whole, head, tail)
 
 
 def from_origin(machine: MachineProfile, origin: str) -> Transform:
@@ -71,6 +74,7 @@ def read_dialect(text: str) -> Dialect:
     known: dict[str, tuple[str, object]] = {"lines": ("arcs", False), "arcs": ("arcs", True)}
     known |= {"steady": ("steady", True), "follows": ("steady", False)}
     known |= {"inch": ("inch", True), "mm": ("inch", False)}
+    known |= {"whole": ("whole", True), "parts": ("whole", False)}
     known |= {key: ("origin", key) for key, _ in ORIGINS}
     for word in filter(None, (part.strip().lower() for part in text.split(","))):
         if word in known:
@@ -87,7 +91,7 @@ def read_dialect(text: str) -> Dialect:
 
 def spoken(lines: Iterable[str], dialect: Dialect) -> Iterator[str]:
     """Lines of plain G-code, line by line as a dialect has them."""
-    if replace(dialect, origin=PLAIN.origin) == PLAIN:
+    if replace(dialect, origin=PLAIN.origin, whole=PLAIN.whole) == PLAIN:
         yield from lines
         return
     speaker, begun = _Speaker(dialect), False

@@ -1,14 +1,17 @@
 """HPGL: for plotters and blade cutters. PU flies, PD works, AA works along an arc; each operation has a pen of its own.
 
-Coordinates are fortieths of a millimetre on the bed, y away from the maker. Pens stand for operations in the order of
-the ticket; how hard and how fast each presses is set on the machine.
+Coordinates are fortieths of a millimetre on the bed, with decimals, as HP-GL/2 has them: a device that knows whole ones
+only drops what stands behind the point. One that cannot read a point is sent whole ones, by its dialect. Pens stand for
+operations in the order of the ticket; how hard and how fast each presses is set on the machine.
 """
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from foliant.core.formats.dialects import CHORD, Dialect, dialect_of, from_origin
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Stretch
 from foliant.core.ticket import Job
@@ -17,49 +20,79 @@ UNITS = 40
 """Units in a millimetre."""
 
 _PENS = 8
-_CHORD = 1
+_DECIMALS = 2
+_CHORD = 0.5
 """The degrees from one point to the next when a device draws an arc."""
 
-
-def write_hpgl(job: Job) -> str:
-    """The whole job, one command a line."""
-    return "\n".join(["IN;", "PA;", *_commands(job), "PU0,0;", "SP0;", ""])
+Point = Sequence[float] | NDArray[np.float64]
 
 
-def _commands(job: Job) -> Iterator[str]:
-    operation = -1
-    for stretch in job.program.stretches():
-        if stretch.operation != operation:
-            operation = stretch.operation
-            yield f"SP{operation % _PENS + 1};"
-        if stretch.travels:
-            yield f"PU{place(stretch.points[0, 0])};"
-        yield from _worked(stretch)
+def write_hpgl(job: Job, dialect: Dialect | None = None) -> str:
+    """The whole job, one command a line: measured from the origin of its machine, in arcs or short lines and in parts
+    of fortieths or whole ones as that takes them, where no other dialect is asked for.
+    """
+    dialect = dialect or dialect_of(job.machine)
+    to_bed = from_origin(job.machine, dialect.origin).transform(job.program.to_bed)
+    there = replace(job, program=replace(job.program, to_bed=to_bed))
+    return "\n".join(["IN;", "PA;", *_Writer(dialect).commands(there), "PU0,0;", "SP0;", ""])
 
 
-def _worked(stretch: Stretch) -> Iterator[str]:
-    moves, points = stretch.block.moves, stretch.points
-    arcs = moves.kinds == ARC
-    centres, sweeps = np.zeros((len(points), 2)), np.zeros(len(points))
-    if arcs.any():
-        centres[arcs], _, _, sweeps[arcs] = curves.circles(points[arcs])
-    degrees = np.round(np.degrees(sweeps), 3).tolist()
-    for index, (working, bent) in enumerate(zip(moves.working.tolist(), arcs.tolist(), strict=True)):
-        if not working:
-            yield f"PU{place(points[index, 3])};"
-        elif bent:
-            yield f"PD;AA{place(centres[index])},{degrees[index]:g},{_CHORD};"
-        else:
-            yield f"PD{place(points[index, 3])};"
+@dataclass(frozen=True)
+class _Writer:
+    dialect: Dialect
+
+    def commands(self, job: Job) -> Iterator[str]:
+        operation = -1
+        for stretch in job.program.stretches():
+            if stretch.operation != operation:
+                operation = stretch.operation
+                yield f"SP{operation % _PENS + 1};"
+            if stretch.travels:
+                yield f"PU{self._place(stretch.points[0, 0])};"
+            yield from self._worked(stretch)
+
+    def _worked(self, stretch: Stretch) -> Iterator[str]:
+        moves, points = stretch.block.moves, stretch.points
+        arcs = moves.kinds == ARC
+        centres, sweeps = np.zeros((len(points), 2)), np.zeros(len(points))
+        if arcs.any():
+            centres[arcs], _, _, sweeps[arcs] = curves.circles(points[arcs])
+        for index, (working, bent) in enumerate(zip(moves.working.tolist(), arcs.tolist(), strict=True)):
+            if not working:
+                yield f"PU{self._place(points[index, 3])};"
+            elif not bent:
+                yield f"PD{self._place(points[index, 3])};"
+            elif self.dialect.arcs and abs(sweeps[index]) >= np.deg2rad(_CHORD):
+                yield _arc(self._place(centres[index]), sweeps[index])
+            else:
+                yield f"PD{','.join(map(self._place, _chords(points[index, 0], centres[index], sweeps[index])))};"
+
+    def _place(self, point: Point) -> str:
+        return place(point, whole=self.dialect.whole)
 
 
 def arc_to(points: NDArray[np.float64]) -> str:
-    """The commands that work along one arc, points (1, 4, 2) as in `Path`."""
+    """The commands that work along one arc, points (1, 4, 2) as in `Path`, in whole fortieths."""
     centres, _, _, sweeps = curves.circles(points)
-    return f"PD;AA{place(centres[0])},{round(float(np.degrees(sweeps[0])), 3):g},{_CHORD};"
+    if abs(sweeps[0]) < np.deg2rad(_CHORD):
+        return f"PD{place(points[0, 1])},{place(points[0, 3])};"
+    return _arc(place(centres[0]), float(sweeps[0]))
 
 
-def place(point: Sequence[float] | NDArray[np.float64]) -> str:
+def _arc(centre: str, sweep: float) -> str:
+    return f"PD;AA{centre},{round(float(np.degrees(sweep)), 4):.10g},{_CHORD};"
+
+
+def _chords(start: Point, centre: Point, sweep: float) -> list[Point]:
+    """Where the short lines end, two at least, that stand for an arc."""
+    arm, middle = complex(*start) - complex(*centre), complex(*centre)
+    step = 2 * float(np.arccos(max(-1.0, 1 - CHORD / max(abs(arm), CHORD))))
+    shares = np.arange(1, max(2, int(np.ceil(abs(sweep) / step))) + 1)
+    ends = middle + arm * np.exp(1j * sweep * shares / len(shares))
+    return [(float(end.real), float(end.imag)) for end in ends]
+
+
+def place(point: Point, whole: bool = True) -> str:
     """A place of the bed, mm, as HPGL says it."""
-    x, y = (round(float(value) * UNITS) for value in point)
-    return f"{x},{y}"
+    x, y = (round(float(value) * UNITS, None if whole else _DECIMALS) for value in point)
+    return f"{x:.10g},{y:.10g}"

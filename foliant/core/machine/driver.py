@@ -4,8 +4,9 @@ To add a controller: give it a `Driver`, and name that in `drivers.DRIVERS` by t
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from typing import ClassVar
 
 from foliant.core.machine.link import SILENCE, Command, Link, LinkLost, Status
 from foliant.core.machine.panel import Panel
@@ -23,18 +24,23 @@ class Endpoint:
 
 
 class Driver(ABC):
-    """A controller at an address. Every method raises `LinkLost` where the machine does not answer."""
+    """A controller at an address. Every method raises `LinkLost` where the machine does not answer.
+
+    ahead  within how many moves more than it told of it may be where it was stopped; it is told where it stands then
+    """
+
+    ahead: ClassVar[int] = 0
 
     @abstractmethod
     def greet(self) -> Status:
         """Ask whether it is there, and where it is."""
 
     @abstractmethod
-    def send(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+    def send(self, lines: Iterable[str], on_tick: OnTick) -> Status:
         """Send a job, or a trace, and stay until it has ended; see `Link.run`."""
 
     @abstractmethod
-    def lead(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+    def lead(self, lines: Iterable[str], on_tick: OnTick) -> Status:
         """Lead the head somewhere, its light on where it has one; as `send`."""
 
     @abstractmethod
@@ -89,11 +95,11 @@ class LineDriver(NetDriver):
         with self._link() as link:
             return link.status()
 
-    def send(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+    def send(self, lines: Iterable[str], on_tick: OnTick) -> Status:
         with self._link() as link:
             return link.run(lines, on_tick)
 
-    def lead(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+    def lead(self, lines: Iterable[str], on_tick: OnTick) -> Status:
         with self._link() as link:
             link.command("LIGHT")
             return link.run(lines, on_tick)

@@ -2,7 +2,7 @@
 
 import socket
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -20,7 +20,7 @@ SILENCE = 5.0
 THICKEST = 50.0
 """What is thicker than that, mm, no machine has measured."""
 
-TICK = 0.1
+TICK = 0.05
 """How often, in seconds, a running job asks for the machine's status."""
 
 
@@ -146,7 +146,7 @@ class Link:
                     break
         raise LinkLost("The machine does not measure; is it one that can?")
 
-    def run(self, lines: Sequence[str], on_tick: Callable[[Status, int], Command | None]) -> Status:
+    def run(self, lines: Iterable[str], on_tick: Callable[[Status, int], Command | None]) -> Status:
         """Send a job and stay until it has ended, one way or another; gives the last status.
 
         `on_tick` is called about every `TICK` seconds with the status and the number of lines sent; what
@@ -155,9 +155,11 @@ class Link:
         heard = asked = time.monotonic()
         sent, status = 0, None
         awaiting = stopping = False
+        left = iter(lines)
+        going = next(left, None)  # the line that is sent, until the machine has taken it; None once all are
         while True:
-            if not awaiting and sent < len(lines):
-                self.write(lines[sent])
+            if not awaiting and going is not None:
+                self.write(going)
                 awaiting = True
             line = self.read(TICK)
             now = time.monotonic()
@@ -168,12 +170,11 @@ class Link:
             if line == "ok":
                 awaiting = False
                 sent += 1
+                going = next(left, None)
             elif line == STOPPED:
                 return self.command("STATUS")
             elif line is not None and line.startswith("error:"):
-                raise Refused(
-                    f"The machine refused line {sent + 1} (“{lines[min(sent, len(lines) - 1)]}”): {line[6:].strip()}"
-                )
+                raise Refused(f"The machine refused line {sent + 1} (“{going}”): {line[6:].strip()}")
             elif line is not None and line.startswith("status"):
                 status = Status.parse(line)
                 if not sent and not stopping and status.state in ("idle", "stopped"):
@@ -183,7 +184,7 @@ class Link:
                 if command:
                     self.write(command)
                     stopping = stopping or command == "STOP"
-                if status.state == "stopped" or (sent == len(lines) and status.state == "idle"):
+                if status.state == "stopped" or (going is None and status.state == "idle"):
                     return status
             if now - asked >= TICK:
                 self.write("STATUS")

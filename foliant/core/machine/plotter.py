@@ -14,6 +14,7 @@ from foliant.core.machine.simulator import Simulator, Tell
 _CONTROL = re.compile(r"\x1b\.(.)")
 _NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
 _LONGEST = 100_000
+_OVER = 1 / UNITS
 _FLAT = 1e-4
 """An arc that rises no more than that, mm, over its chord is as good as a line."""
 
@@ -79,6 +80,9 @@ class Plotter(Simulator):
         if self.owner is not writer or self.state == "stopped":
             return
         found = self._items(word, numbers, writer)
+        if any(isinstance(item, Move) and not self._reaches(item.end) for item in found):
+            await self._stop()
+            return
         async with self._changed:
             self._queue.extend(found)
             self._changed.notify_all()
@@ -119,6 +123,10 @@ class Plotter(Simulator):
     def _knows_enough(self) -> bool:
         """It plans as soon as it has half of what it is sent ahead: moves, each with somebody to be told of it."""
         return super()._knows_enough() or len(self._queue) >= AHEAD
+
+    def _reaches(self, point: tuple[float, float]) -> bool:
+        across, along = self.machine.bed_width, self.machine.bed_height
+        return -_OVER <= point[0] <= across + _OVER and -_OVER <= point[1] <= along + _OVER
 
     def _to(self, end: tuple[float, float], middle: tuple[float, float] | None = None) -> Move:
         start, self._at = self._at, end

@@ -1,13 +1,14 @@
 """The driver for cutters that take HPGL over their link: the lines of a job are said in it, move by move.
 
-`OA;` after each move is answered when the cutter has come to it, with where the pen is: so it is known how far it is,
-and never more than a few moves are ahead. Device controls, which begin with ESC, are heard at once: `ESC.O` is answered
-0 while it works, 8 when it has nothing left to do, and 16 when it waits for its own button; `ESC.K` drops all it has.
+`OA;` after each piece of a move is answered when the cutter has come to it, with where the pen is: so it is known how
+far it is, and never more than a few are ahead. Device controls, which begin with ESC, are heard at once: `ESC.O` is
+answered 0 while it works, 8 when it has nothing left to do, and 16 when it waits for its own button; `ESC.K` drops all
+that it has.
 """
 
 import time
 from collections import deque
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator
 
 import numpy as np
 
@@ -23,7 +24,13 @@ WORKING, EMPTY, WAITING = 0, 8, 16
 """What `ESC.O` is answered with."""
 
 AHEAD = 16
-"""How many moves a cutter is sent before it has made them: it still makes those when it is held."""
+"""How many pieces of moves a cutter is sent before it has made them: it still makes those when it is held."""
+
+PIECE = 2.0
+"""So long, mm, are they where it works: that near is known where it is."""
+
+_LATE = 1000
+"""Within how many moves it is looked for where it was stopped, once whoever fed it is gone."""
 
 _FAR = 1e6
 _CM = 10.0
@@ -33,15 +40,17 @@ _CM = 10.0
 class HpglDriver(NetDriver):
     """The cutters that take HPGL."""
 
+    ahead = _LATE
+
     def greet(self) -> Status:
         with self._link() as link:
             return _Sending(link, (), self._clock).stand()
 
-    def send(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+    def send(self, lines: Iterable[str], on_tick: OnTick) -> Status:
         with self._link() as link:
             return _Sending(link, lines, self._clock).run(on_tick)
 
-    def lead(self, lines: Sequence[str], on_tick: OnTick) -> Status:
+    def lead(self, lines: Iterable[str], on_tick: OnTick) -> Status:
         return self.send(lines, on_tick)
 
     def tell(self, command: Command, within: float) -> Status:
@@ -60,8 +69,8 @@ class HpglDriver(NetDriver):
         return self._panel().clock() if self.address.panel_port else time.monotonic() - begun
 
 
-def said(lines: Sequence[str]) -> Iterator[tuple[str, bool]]:
-    """The lines of a job in HPGL, and whether each command is a move."""
+def said(lines: Iterable[str]) -> Iterator[tuple[str, bool]]:
+    """The lines of a job in HPGL, and whether with each command a move is made whole."""
     controller = Interpreter(_FAR, _FAR, 0.0)
     speed = power = -1.0
     yield "IN;PA;SP1;", False
@@ -77,23 +86,31 @@ def said(lines: Sequence[str]) -> Iterator[tuple[str, bool]]:
                     if found.power and (found.speed, found.power) != (speed, power):
                         speed, power = found.speed, found.power
                         before = f"VS{speed / _CM:g};FS{power:g};"
-                    yield before + _moved(found), True
+                    *pieces, last = _moved(found)
+                    for piece in pieces:
+                        yield before + piece, False
+                        before = ""
+                    yield before + last, True
 
 
-def _moved(move: Move) -> str:
-    """A move as commands: up to fly, down to work, along an arc as it is drawn."""
+def _moved(move: Move) -> Iterator[str]:
+    """A move as commands, one for each piece: up to fly, down to work, along an arc as it is drawn."""
     if not move.power:
-        return f"PU{place(move.end)};"
-    if move.middle is None:
-        return f"PD{place(move.end)};"
-    arc = segments([move])[1]
-    return arc_to(arc) if np.isfinite(curves.circles(arc)[0]).all() else f"PD{place(move.end)};"
+        yield f"PU{place(move.end)};"
+        return
+    kinds, points = segments([move])
+    count = max(1, int(np.ceil(curves.lengths(kinds, points)[0] / PIECE)))
+    ends = np.linspace(0, 1, count + 1)
+    pieces = curves.cut(np.repeat(kinds, count), np.repeat(points, count, axis=0), ends[:-1], ends[1:])
+    bent = move.middle is not None and bool(np.isfinite(curves.circles(points)[0]).all())
+    for piece in pieces:
+        yield arc_to(piece[None]) if bent else f"PD{place(piece[3])};"
 
 
 class _Sending:
     """A job on its way to a cutter."""
 
-    def __init__(self, link: Link, lines: Sequence[str], clock: Callable[[float], float]) -> None:
+    def __init__(self, link: Link, lines: Iterable[str], clock: Callable[[float], float]) -> None:
         self._link, self._clock = link, clock
         self._commands = said(lines) if lines else iter(())
         self._begun = time.monotonic()

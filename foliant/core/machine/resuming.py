@@ -44,14 +44,22 @@ class _Step:
     before: Interpreter
 
 
-def rest_of(lines: Sequence[str], done: int, at: Point, machine: MachineProfile, overlap: float = OVERLAP) -> Rest:
-    """What is left of a job that made `done` moves whole and stood at `at`, mm on the bed. Raises `Refused` where
-    nothing is left.
+def rest_of(
+    lines: Sequence[str], done: int, at: Point, machine: MachineProfile, ahead: int = 0, overlap: float = OVERLAP
+) -> Rest:
+    """What is left of a job that told of `done` moves made, stood at `at`, mm on the bed, and may have been in any of
+    so many moves `ahead` of the next. Raises `Refused` where nothing is left.
     """
-    steps = deque(islice(_steps(lines, machine), done + 1), maxlen=_MOST_BACK)
+    every = _steps(lines, machine)
+    steps = deque(islice(every, done + 1), maxlen=_MOST_BACK)
     if not steps or steps[-1].number < done:
         raise Refused("All of it was made; nothing is left to go on with.")
-    index, share = _back(steps, len(steps) - 1, _share(steps[-1].move, at), overlap)
+    later = [steps[-1], *islice(every, ahead)]
+    on = next((number for number, step in enumerate(later) if _along(step.move, at) is not None), 0)
+    steps.extend(later[1 : on + 1])
+    move = steps[-1].move
+    share = (_along(move, at) or 0.0) if move.power else 0.0
+    index, share = _back(steps, len(steps) - 1, share, overlap)
     step = steps[index]
     begun = _part(step.move, share)
     head = [*_prepared(step, begun, machine), _said(step, begun, lines)]
@@ -73,10 +81,10 @@ def _steps(lines: Sequence[str], machine: MachineProfile) -> Iterator[_Step]:
                 count += 1
 
 
-def _share(move: Move, at: Point) -> float:
-    """How much of a move is made where the tool stands there; nothing where it does not lie on it."""
-    if move.dwell or not move.power:
-        return 0.0
+def _along(move: Move, at: Point) -> float | None:
+    """How much of a move is made where the tool stands there; None where it does not lie on it, or stands still."""
+    if move.dwell:
+        return None
     kinds, points = segments([move])
     low, high, away = 0.0, 1.0, np.inf
     while high - low > 1e-6:  # looked for ever more closely
@@ -86,7 +94,7 @@ def _share(move: Move, at: Point) -> float:
         nearest = int(distances.argmin())
         low, high = shares[max(nearest - 1, 0)], shares[min(nearest + 1, _FINE - 1)]
         away = distances[nearest]
-    return float((low + high) / 2) if away <= _ON_IT else 0.0
+    return float((low + high) / 2) if away <= _ON_IT else None
 
 
 def _back(steps: Sequence[_Step], index: int, share: float, overlap: float) -> tuple[int, float]:

@@ -8,6 +8,8 @@ LINE, CUBIC, ARC = 0, 1, 2
 Floats = NDArray[np.float64]
 Kinds = NDArray[np.uint8]
 
+_FLAT, _WIDEST = 0.0002, 5000.0
+
 _GAUSS_X, _GAUSS_W = np.polynomial.legendre.leggauss(12)
 _GAUSS_X, _GAUSS_W = (_GAUSS_X + 1) / 2, _GAUSS_W / 2
 
@@ -134,6 +136,23 @@ def cubics_as_arcs(points: Floats) -> Floats:
             round_ &= np.abs((arm * spoke).sum(axis=1)) < 1e-3 * np.hypot(*arm.T) * radius
     arcs[~round_] = np.nan
     return arcs
+
+
+def short_arcs(starts: Floats, between: Floats, ends: Floats) -> tuple[Kinds, Floats]:
+    """The arcs through three points each, (n, 2), that sweep less than half a turn, as kinds and points: a line where
+    one bulges less than `_FLAT` mm, or is wider than `_WIDEST` mm.
+    """
+    points = np.stack([starts, between, between, ends], axis=1)
+    radius, bulge = circles(points)[1], bulges(points)
+    straight = ~(radius < _WIDEST) | (np.abs(bulge) < _FLAT)
+    chord = ends - starts
+    half = np.hypot(*chord.T) / 2
+    with np.errstate(invalid="ignore"):
+        height = np.copysign(radius - np.sqrt(np.maximum(radius**2 - half**2, 0.0)), bulge)
+    across = np.stack([-chord[:, 1], chord[:, 0]], axis=1) / np.maximum(2 * half, 1e-12)[:, None]
+    points[:, 1] = points[:, 2] = (starts + ends) / 2 + height[:, None] * across
+    points[straight, 1], points[straight, 2] = starts[straight], ends[straight]
+    return np.where(straight, LINE, ARC).astype(np.uint8), points
 
 
 def extremes(kinds: Kinds, points: Floats) -> tuple[Floats, Floats]:

@@ -18,7 +18,7 @@ from foliant.core.program.lie import Lie
 from foliant.workshop.actions.action import Action
 from foliant.workshop.actions.shop import keep_in_shop
 from foliant.workshop.computing import LIGHT, work_out
-from foliant.workshop.machines import address_text, camera_over, driver_for, is_simulated
+from foliant.workshop.machines import address_text, camera_over, driver_of, is_simulated
 from foliant.workshop.models import Run
 
 _EDGE, _TURN, _TRIES = 8.0, 30.0, 200
@@ -71,7 +71,7 @@ class LayOnBed(Action):
             }  # fmt: skip
         camera_over(machine).lay(scene)
         with suppress(LinkLost):  # a machine that is switched off feels it when it is switched on
-            driver_for(address_text(machine)).lay(thick)
+            driver_of(machine).lay(thick)
 
 
 def lens_in(content: bytes, width: float, height: float) -> Lens:

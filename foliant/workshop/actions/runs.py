@@ -2,7 +2,6 @@
 
 import logging
 import time
-import zlib
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,9 +14,10 @@ from foliant.core.equipment import MachineProfile, Shop
 from foliant.core.equipment.begun import TakeFromSheet
 from foliant.core.equipment.edits import TakeRecipes
 from foliant.core.errors import Refused
-from foliant.core.machine import LinkLost, Script, Status, script_of
+from foliant.core.machine import Driver, LinkLost, Status, script_of
 from foliant.core.machine.link import Command
-from foliant.core.machine.resuming import Rest, rest_of
+from foliant.core.machine.programs import pack_lines, read_lines
+from foliant.core.machine.resuming import rest_of
 from foliant.core.machine.script import ScriptKind, go_lines
 from foliant.core.machine.tracing import Round
 from foliant.core.program.lie import STRAIGHT, Lie
@@ -27,7 +27,7 @@ from foliant.core.ticket.only import CUTS, only
 from foliant.core.ticket.taking import taking
 from foliant.workshop.actions.action import Action
 from foliant.workshop.computing import LIGHT, planned, work_out
-from foliant.workshop.machines import address_text, driver_for, machine_of, queue_of
+from foliant.workshop.machines import address_text, driver_for, driver_of, machine_of, queue_of
 from foliant.workshop.models import Project, Run, pack, unpack
 from foliant.workshop.tasks import drive
 
@@ -51,12 +51,26 @@ SOON = 0.3
 
 @dataclass(frozen=True)
 class Prepared:
-    """The lines of a run, the bench it is of, and of a job what it cuts out of its sheet and what it runs with."""
+    """The program of a run, how many moves that makes and what they do, the seconds it is reckoned to take, the bench
+    it is of, and of a job what it cuts out of its sheet and what it runs with.
+    """
 
-    script: Script
+    program: bytes
+    moves: int
+    steps: bytes
+    seconds: float
     bench: str
     takes: TakeFromSheet | None = None
     used: TakeRecipes | None = None
+
+
+@dataclass(frozen=True)
+class Left:
+    """What is left of a job: the program that makes it, how many moves that has, and in which move it begins."""
+
+    program: bytes
+    moves: int
+    begins: int
 
 
 @dataclass(frozen=True)
@@ -74,10 +88,11 @@ def worked_out(design: Design, shop: Shop, asked: Asked, today: str) -> Prepared
     """What is sent."""
     script = script_of(design, shop, asked.kind, asked.sheet, asked.what, asked.lie, asked.how)
     job = only(plan(design, shop, asked.sheet), asked.what)
+    packed = pack_lines(script.lines), script.moves, pack(script.steps), script.seconds, job.design.bench
     if asked.kind != "job" or asked.what == CUTS:  # which takes nothing from the sheet that is not gone already
-        return Prepared(script, job.design.bench)
+        return Prepared(*packed)
     takes = taking(job, f"begun {today}: {design.name}"[:120])
-    return Prepared(script, job.design.bench, takes, ran_with(job, f"a run that went well, {today}"))
+    return Prepared(*packed, takes, ran_with(job, f"a run that went well, {today}"))
 
 
 class Sending(Action):
@@ -130,13 +145,14 @@ class StartRun(Sending):
             turned=asked.lie.turn,
             machine=machine.name,
             address=address_text(machine),
+            language=machine.language,
             kind=asked.kind,
-            moves=found.script.moves,
-            estimate=found.script.seconds,
+            moves=found.moves,
+            estimate=found.seconds,
+            program=found.program,
+            steps=found.steps,
         )
-        driver_for(self.run.address)  # an address that Foliant may not connect to is said now, and never waited for
-        self.run.lines = list(found.script.lines)
-        self.run.steps = pack(found.script.steps)
+        driver_for(self.run.address, self.run.language)  # a forbidden address is said now
         self.run.takes = pack(found.takes.model_dump(mode="json")) if found.takes else b""
         self.run.used = pack(found.used.model_dump(mode="json")) if found.used else b""
 
@@ -155,12 +171,12 @@ class GoOn(Sending):
         machine = machine_of(on_bench(self.project.design, broken.bench), self.project.shop)
         if address_text(machine) != broken.address:
             raise Refused(f"It was with {broken.machine}, and the ticket names {machine.name} now: go on there.")
-        done, at = where_it_broke_off(broken)
-        rest = work_out(broken.moves // MOVES_AT_ONCE * LIGHT, what_is_left, bytes(broken.program), done, at, machine)
+        broke = where_it_broke_off(broken)
+        rest = work_out(broken.moves // MOVES_AT_ONCE * LIGHT, what_is_left, bytes(broken.program), broke, machine)
         steps = unpack(bytes(broken.steps)) if broken.steps else []
         self.run = again(broken, rest.moves, max(broken.estimate - broken.clock, 1.0))
         self.run.goes_on = broken
-        self.run.lines = list(rest.lines)
+        self.run.program = rest.program
         self.run.steps = pack([(max(0, first - rest.begins), says) for first, says in left_of(steps, rest.begins)])
 
 
@@ -173,9 +189,9 @@ class RunAgain(Sending):
 
     def prepare(self) -> None:
         past = self.past
-        if past.active or past.kind != Run.Kind.JOB or not past.program:
+        if (past.active and not past.silent) or past.kind != Run.Kind.JOB or not past.program:
             raise Refused("Only a job that has ended is run again.")
-        driver_for(past.address)
+        driver_for(past.address, past.language)
         self.run = again(past, past.moves, past.estimate)
         self.run.program, self.run.steps = past.program, past.steps
 
@@ -184,33 +200,45 @@ MOVES_AT_ONCE = 50_000
 """So many moves are looked through in the page's own process."""
 
 
-def where_it_broke_off(run: Run) -> tuple[int, tuple[float, float]]:
-    """How many moves it made, and where on the bed it stood: as the machine says where nothing was sent to it since, as
-    it went on a little after it was heard last; else as was noted then.
+@dataclass(frozen=True)
+class Broke:
+    """Where a job broke off: how many moves it told that it made, within how many more it may be, and where on the bed
+    it stood, mm.
     """
-    driver = driver_for(run.address)
+
+    done: int
+    ahead: int
+    at: tuple[float, float]
+
+
+def where_it_broke_off(run: Run) -> Broke:
+    """As the machine says where nothing was sent to it since: it went on a little after it was heard last. Else as was
+    noted then.
+    """
+    driver = driver_for(run.address, run.language)
     since = Run.objects.filter(address=run.address, created__gt=run.created).exclude(taken=None)
     try:
         status = None if since.exists() else driver.greet()
     except LinkLost:
         status = None
     if status and status.state == "stopped" and status.done >= run.done:
-        return status.done, (status.x, status.y)
-    return run.done, (run.x, run.y)
+        return Broke(status.done, 0, (status.x, status.y))
+    if status and status.state == "idle" and driver.ahead and (status.x, status.y) != (0, 0):  # where it is if just on
+        return Broke(run.done, driver.ahead, (status.x, status.y))
+    return Broke(run.done, 0, (run.x, run.y))
 
 
 def again(past: Run, moves: int, seconds: float) -> Run:
     """A run of the same job at the same machine."""
-    names = (
-        *("project", "revision", "sheet", "only", "bench", "lies_x", "lies_y", "turned", "machine", "address", "kind"),
-        *("takes", "used"),
-    )
+    lies = ("project", "revision", "sheet", "only", "bench", "lies_x", "lies_y", "turned")
+    names = (*lies, "machine", "address", "language", "kind", "takes", "used")
     return Run(**{name: getattr(past, name) for name in names}, moves=moves, estimate=seconds)
 
 
-def what_is_left(program: bytes, done: int, at: tuple[float, float], machine: MachineProfile) -> Rest:
-    """What is left of a job by its packed program."""
-    return rest_of(zlib.decompress(program).decode().splitlines(), done, at, machine)
+def what_is_left(program: bytes, broke: Broke, machine: MachineProfile) -> Left:
+    """What is left of a job by its program."""
+    rest = rest_of(list(read_lines(program)), broke.done, broke.at, machine, broke.ahead)
+    return Left(pack_lines(rest.lines), rest.moves, rest.begins)
 
 
 def left_of(steps: list[tuple[int, str]], done: int) -> list[tuple[int, str]]:
@@ -234,7 +262,7 @@ class CommandRun(Action):
         self.heard = False
         if self.run.taken is not None:
             try:
-                driver_for(self.run.address).tell(self.command, SOON)
+                driver_for(self.run.address, self.run.language).tell(self.command, SOON)
                 self.heard = True
             except LinkLost:
                 logger.warning("%s does not hear %s; the worker passes it on", self.run.machine, self.command)
@@ -273,14 +301,14 @@ class LeadHead(Action):
             raise Refused(
                 f"That is beyond the bed of {machine.name}: {machine.bed_width:g} × {machine.bed_height:g} mm."
             )
-        address = _free(machine)
+        driver = _free(machine)
         until = time.monotonic() + PATIENCE
         late: Any = lambda status, sent: "STOP" if time.monotonic() > until else None  # noqa: E731
         if self.owner in _leading:
             raise Refused(f"The head is on its way; wait until {machine.name} is there.")
         _leading.add(self.owner)
         try:
-            return driver_for(address).lead(go_lines(self.x, self.y), late)
+            return driver.lead(go_lines(self.x, self.y), late)
         finally:
             _leading.discard(self.owner)
 
@@ -294,15 +322,15 @@ class MeasureSheet(Action):
     def execute(self) -> float:
         if not self.machine.measures:
             raise Refused(f"The head of {self.machine.name} does not go up and down, so it cannot measure.")
-        return driver_for(_free(self.machine)).measure()
+        return _free(self.machine).measure()
 
 
-def _free(machine: MachineProfile) -> str:
-    """The address of a machine that no job is with; raises `Refused`."""
+def _free(machine: MachineProfile) -> Driver:
+    """The driver of a machine that no job is with; raises `Refused`."""
     address = address_text(machine)
     if Run.objects.filter(address=address, state__in=Run.ACTIVE).exclude(taken=None).exists():
         raise Refused(f"A job is with {machine.name}, so its head is not yours to move.")
-    return address
+    return driver_of(machine)
 
 
 @dataclass
@@ -318,5 +346,5 @@ class PressPanel(Action):
         active = Run.objects.filter(address=address, state__in=Run.ACTIVE).exclude(taken=None)
         if not active.filter(project__owner=self.owner).exists():
             raise Refused(f"No job of yours is on {self.machine.name}, so its buttons are not yours to press.")
-        driver_for(address).press(self.button)
+        driver_of(self.machine).press(self.button)
         return self.button

@@ -20,7 +20,7 @@ from foliant.core.program.bed import mapped, sheet_to_bed
 from foliant.core.program.lie import STRAIGHT, Lie, Point, Spot, lie_of
 from foliant.core.ticket import plan
 from foliant.core.units import format_duration, format_length
-from foliant.workshop.machines import address_text, driver_for, is_simulated, machine_of
+from foliant.workshop.machines import driver_of, is_simulated, machine_of
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.ticket import some_of
 
@@ -151,7 +151,7 @@ def eye_view(machine: MachineProfile) -> dict[str, Any]:
 
 def greet(design: Design, shop: Shop) -> Status:
     """Connect to the machine and ask where it is; raises `LinkLost`."""
-    return driver_for(address_text(machine_of(design, shop))).greet()
+    return driver_of(machine_of(design, shop)).greet()
 
 
 def lie_view(design: Design, marks: Mapping[Spot, Point]) -> dict[str, Any]:
