@@ -18,9 +18,9 @@ from foliant.core.units import MM_PER_INCH
 CHORD = 0.01
 """How far, mm, short lines that stand for an arc may lie from it."""
 
-_WORD = re.compile(r"([A-Z])([-+]?(?:\d+\.?\d*|\.\d+))")
 _FULL = 1000
 _LENGTHS = "XYZIJF"
+_GOES = ("G0", "G1", "G2", "G3")
 
 
 @dataclass(frozen=True)
@@ -110,53 +110,38 @@ class _Speaker:
     def __init__(self, dialect: Dialect) -> None:
         self.dialect = dialect
         self.x, self.y, self.s, self.on, self.turning = 0.0, 0.0, 0.0, False, False
+        self._rewords = dialect.inch or dialect.full != _FULL
 
     def said(self, line: str) -> Iterator[str]:
-        words = [(letter, float(number)) for letter, number in _WORD.findall(line)]
-        values = {letter: number for letter, number in words if letter not in "GM"}
-        codes = [f"{letter}{number:g}" for letter, number in words if letter in "GM"]
-        self.s = values.get("S", self.s)
-        if codes == ["G21"]:
+        code, *words = line.split(" ")
+        if code == "G21":
             yield "G20" if self.dialect.inch else "G21"
             return
-        if self.dialect.steady and (switched := self._switched(codes, values)) is not None:
-            yield from switched
-            return
-        if codes and codes[0] in ("G2", "G3") and not self.dialect.arcs:
-            yield from self._in_lines(codes[0] == "G3", values)
+        values = {word[0]: float(word[1:]) for word in words}
+        self.s = values.get("S", self.s)
+        if self.dialect.steady:
+            if code == "M4" or (code == "M3" and not values.get("S")):
+                self.turning = code == "M3"  # what turns or presses is left on
+                if not self.turning:
+                    yield from self._off()
+                    return
+            elif code == "M3":
+                self.on = True
+            elif code in _GOES and not self.turning:
+                if code == "G0":
+                    yield from self._off()
+                elif self.s and not self.on:
+                    self.on = True
+                    yield f"M3 {self._word(f'S{self.s:.10g}')}"
+        if code in ("G2", "G3") and not self.dialect.arcs:
+            yield from self._in_lines(code == "G3", values)
         else:
-            yield " ".join(self._word(letter, number) for letter, number in words)
+            yield " ".join([code, *map(self._word, words)]) if self._rewords else line
         self.x, self.y = values.get("X", self.x), values.get("Y", self.y)
-
-    def _switched(self, codes: list[str], values: dict[str, float]) -> list[str] | None:
-        """What switches a steady beam; None for a line that is said as it is. It is off whenever it travels."""
-        if "M4" in codes or ("M3" in codes and not values.get("S")):
-            self.turning = "M3" in codes  # what turns or presses is left on
-            if self.turning:
-                return None
-            return self._off()
-        if "M3" in codes:
-            self.on = True
-            return None
-        if self.turning or not codes or codes[0] not in ("G0", "G1", "G2", "G3"):
-            return None
-        off = self._off() if codes[0] == "G0" else []
-        if codes[0] != "G0" and not self.on and self.s:
-            self.on = True
-            return [f"M3 {self._word('S', self.s)}", *self._plain(codes[0], values)]
-        return [*off, *self._plain(codes[0], values)] if off else None
 
     def _off(self) -> list[str]:
         was, self.on = self.on, False
         return ["M5"] if was else []
-
-    def _plain(self, code: str, values: dict[str, float]) -> list[str]:
-        if code in ("G2", "G3") and not self.dialect.arcs:
-            found = list(self._in_lines(code == "G3", values))
-        else:
-            found = [" ".join([code, *(self._word(letter, number) for letter, number in values.items())])]
-        self.x, self.y = values.get("X", self.x), values.get("Y", self.y)
-        return found
 
     def _in_lines(self, left: bool, values: dict[str, float]) -> Iterator[str]:
         """An arc as short lines, anticlockwise or clockwise."""
@@ -169,16 +154,17 @@ class _Speaker:
             turn += 2 * np.pi if left else -2 * np.pi
         step = 2 * float(np.arccos(max(-1.0, 1 - CHORD / max(radius, CHORD))))
         count = max(1, int(np.ceil(abs(turn) / step)))
-        more = [self._word(letter, values[letter]) for letter in "FS" if letter in values]
+        more = [self._word(f"{letter}{values[letter]:.10g}") for letter in "FS" if letter in values]
         for number in range(1, count + 1):
             at = centre + (start - centre) * np.exp(1j * turn * number / count) if number < count else end
-            x, y = self._word("X", round(at.real, 3)), self._word("Y", round(at.imag, 3))
+            x, y = self._word(f"X{round(at.real, 3):.10g}"), self._word(f"Y{round(at.imag, 3):.10g}")
             yield " ".join(["G1", x, y, *more])
             more = []
 
-    def _word(self, letter: str, number: float) -> str:
+    def _word(self, word: str) -> str:
+        letter = word[0]
         if letter == "S":
-            number = round(number * self.dialect.full / _FULL, 3)
-        elif letter in _LENGTHS and self.dialect.inch:
-            number = round(number / MM_PER_INCH, 5)
-        return f"{letter}{number:.5f}".rstrip("0").rstrip(".")
+            return f"S{round(float(word[1:]) * self.dialect.full / _FULL, 3):.10g}"
+        if self.dialect.inch and letter in _LENGTHS:
+            return f"{letter}{round(float(word[1:]) / MM_PER_INCH, 5) + 0.0:.10g}"
+        return word

@@ -5,8 +5,9 @@ turns by M3. Z is the height over the surface of the material, for heads that go
 Coordinates are absolute mm on the bed, y away from the maker.
 """
 
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -21,13 +22,12 @@ POWER_SCALE = 10
 """S for one percent."""
 
 
-@dataclass(frozen=True)
-class Written:
-    """A line of G-code, and the move of the program that it makes: the place and the move at it; -1 for none."""
+class Written(NamedTuple):
+    """Lines of G-code, the place of the program that they are of (-1 for none), and how many moves they make."""
 
-    text: str
+    lines: Sequence[str]
     place: int = -1
-    move: int = -1
+    moves: int = 0
 
 
 def write_gcode(job: Job, dialect: Dialect | None = None) -> str:
@@ -35,14 +35,15 @@ def write_gcode(job: Job, dialect: Dialect | None = None) -> str:
     dialect = dialect or dialect_of(job.machine)
     to_bed = from_origin(job.machine, dialect.origin).transform(job.program.to_bed)
     there = replace(job, program=replace(job.program, to_bed=to_bed))
-    return "\n".join([*spoken((line.text for line in gcode_lines(there)), dialect), ""])
+    lines = (line for written in gcode_lines(there) for line in written.lines)
+    return "\n".join([*spoken(lines, dialect), ""])
 
 
 def gcode_lines(job: Job) -> Iterator[Written]:
-    """The whole job, line by line; a run that was broken off can go on from the place and move of a line."""
-    yield from map(Written, _header(job))
-    yield from _moves(job)
-    yield from map(Written, ("M5", "G0 X0 Y0", "M2"))
+    """The whole job, place by place; comments are lines of their own."""
+    yield Written(_header(job))
+    yield from _Writer(job).places()
+    yield Written(("M5", "G0 X0 Y0", "M2"))
 
 
 def _header(job: Job) -> list[str]:
@@ -58,52 +59,71 @@ def _header(job: Job) -> list[str]:
     ]
 
 
-def _moves(job: Job) -> Iterator[Written]:
-    """The lines for each move, with a comment where a new operation begins; only words that change are written."""
-    operation, feed, power, last = -1, "", "", ("", "")
-    for stretch in job.program.stretches():
-        if stretch.operation != operation:
-            operation = stretch.operation
-            yield Written(f"; {job.lines[operation].title}")
-        if stretch.travels:
-            x, y = np.round(stretch.points[0, 0], 3).tolist()
-            last = f"X{_plain(x)}", f"Y{_plain(y)}"
-            yield Written(f"G0 {last[0]} {last[1]}", stretch.place)
-        feeds, powers = f"F{_plain(stretch.block.speed * 60)}", _powers(stretch)
-        heights = stretch.block.moves.z
-        waits, working = stretch.block.moves.dwell.tolist(), stretch.block.moves.working.tolist()
-        for move, (bend, x, y) in enumerate(_words(stretch)):
-            wanted = feeds, powers[move]
-            if heights is not None and not np.isnan(heights[move]):
-                yield Written(_up_or_down(float(heights[move]), job.machine, wanted[1]), stretch.place, move)
-                feed, power = "", ""
+class _Writer:
+    """What is set at the controller, so that only words that change are written."""
+
+    def __init__(self, job: Job) -> None:
+        self._job = job
+        self._feed = self._power = ""
+        self._at = "", ""
+
+    def places(self) -> Iterator[Written]:
+        """The lines for each place, with a comment where a new operation begins."""
+        operation = -1
+        for stretch in self._job.program.stretches():
+            if stretch.operation != operation:
+                operation = stretch.operation
+                yield Written((f"; {self._job.lines[operation].title}",))
+            if stretch.travels:
+                self._at = _place(*np.round(stretch.points[0, 0], 3).tolist())
+                yield Written((" ".join(["G0", *self._at]),), stretch.place, 1)
+            yield self._stretch(stretch)
+
+    def _stretch(self, stretch: Stretch) -> Written:
+        lines: list[str] = []
+        moves, feed, extra = stretch.block.moves, f"F{_plain(stretch.block.speed * 60)}", 0
+        still = self._still(stretch)
+        was_x, was_y = self._at
+        rows = zip(_powers(stretch), _words(stretch), moves.working.tolist(), strict=True)
+        for at, (power, (bend, x, y), working) in enumerate(rows):
+            if at in still:
+                lines += still[at]
+                extra += len(still[at]) - 1
+                self._feed, self._power = ("", "") if len(still[at]) == 1 else (self._feed, power)
                 continue
-            if waits[move]:
-                # A beam whose power follows the speed would be off while the head stands still.
-                yield Written(f"M3 {wanted[1]}", stretch.place, move)
-                yield Written(f"G4 P{_plain(round(waits[move], 3))}", stretch.place, move)
-                if job.machine.kind == "laser":
-                    yield Written("M4", stretch.place, move)
-                power = wanted[1]
-                continue
-            if not working[move]:
-                last = x, y
-                yield Written(f"G0 {x} {y}", stretch.place, move)
-                continue
-            if bend:
-                words = [bend[0], x, y, *bend[1:]]
-            else:
-                words = ["G1", *([x] if x != last[0] else []), *([y] if y != last[1] else [])]
-                if len(words) == 1:
+            if not working:
+                line = f"G0 {x} {y}"
+            elif bend:
+                line = f"{bend[0]} {x} {y} {bend[1]} {bend[2]}"
+            elif x == was_x:
+                if y == was_y:
                     continue
-            last = x, y
-            if wanted[0] != feed:
-                feed = wanted[0]
-                words.append(feed)
-            if wanted[1] != power:
-                power = wanted[1]
-                words.append(power)
-            yield Written(" ".join(words), stretch.place, move)
+                line = f"G1 {y}"
+            else:
+                line = f"G1 {x}" if y == was_y else f"G1 {x} {y}"
+            was_x, was_y = x, y
+            if working and feed != self._feed:
+                self._feed = feed
+                line = f"{line} {feed}"
+            if working and power != self._power:
+                self._power = power
+                line = f"{line} {power}"
+            lines.append(line)
+        self._at = was_x, was_y
+        return Written(lines, stretch.place, len(lines) - extra)
+
+    def _still(self, stretch: Stretch) -> dict[int, tuple[str, ...]]:
+        """The lines of its moves that stand still, or go up or down, by their numbers."""
+        moves, machine, powers = stretch.block.moves, self._job.machine, _powers(stretch)
+        found: dict[int, tuple[str, ...]] = {}
+        for at in np.flatnonzero(moves.dwell).tolist():
+            # A beam whose power follows the speed would be off while the head stands still.
+            stands = f"M3 {powers[at]}", f"G4 P{_plain(round(float(moves.dwell[at]), 3))}"
+            found[at] = (*stands, "M4") if machine.kind == "laser" else stands
+        if moves.z is not None:
+            for at in np.flatnonzero(~np.isnan(moves.z)).tolist():
+                found[at] = (_up_or_down(float(moves.z[at]), machine, powers[at]),)
+        return found
 
 
 def _up_or_down(height: float, machine: MachineProfile, power: str) -> str:
@@ -127,12 +147,16 @@ def _words(stretch: Stretch) -> Iterator[tuple[tuple[str, ...], str, str]]:
     bends: list[tuple[str, ...]] = [()] * len(points)
     if arcs.any():
         centres, _, _, sweeps = curves.circles(points[arcs])
-        offsets = np.round(centres - points[arcs, 0], 4).tolist()
+        offsets = (np.round(centres - points[arcs, 0], 4) + 0.0).tolist()
         for index, (i, j), sweep in zip(np.flatnonzero(arcs).tolist(), offsets, sweeps.tolist(), strict=True):
-            bends[index] = ("G3" if sweep > 0 else "G2", f"I{_plain(i)}", f"J{_plain(j)}")
-    ends = np.round(points[:, 3], 3).tolist()
-    for bend, (x, y) in zip(bends, ends, strict=True):
-        yield bend, f"X{_plain(x)}", f"Y{_plain(y)}"
+            bends[index] = ("G3" if sweep > 0 else "G2", f"I{i:.10g}", f"J{j:.10g}")
+    ends = np.round(points[:, 3], 3) + 0.0  # and no zero is less than none
+    for bend, (x, y) in zip(bends, ends.tolist(), strict=True):
+        yield bend, f"X{x:.10g}", f"Y{y:.10g}"
+
+
+def _place(x: float, y: float) -> tuple[str, str]:
+    return f"X{x + 0.0:.10g}", f"Y{y + 0.0:.10g}"
 
 
 def _plain(number: float) -> str:

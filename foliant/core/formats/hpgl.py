@@ -57,11 +57,11 @@ class _Writer:
         centres, sweeps = np.zeros((len(points), 2)), np.zeros(len(points))
         if arcs.any():
             centres[arcs], _, _, sweeps[arcs] = curves.circles(points[arcs])
-        for index, (working, bent) in enumerate(zip(moves.working.tolist(), arcs.tolist(), strict=True)):
-            if not working:
-                yield f"PU{self._place(points[index, 3])};"
-            elif not bent:
-                yield f"PD{self._place(points[index, 3])};"
+        ends = (np.round(points[:, 3] * UNITS, 0 if self.dialect.whole else _DECIMALS) + 0.0).tolist()
+        rows = zip(ends, moves.working.tolist(), arcs.tolist(), strict=True)
+        for index, ((x, y), working, bent) in enumerate(rows):
+            if not (working and bent):
+                yield f"{'PD' if working else 'PU'}{x:.10g},{y:.10g};"
             elif self.dialect.arcs and abs(sweeps[index]) >= np.deg2rad(_CHORD):
                 yield _arc(self._place(centres[index]), sweeps[index])
             else:

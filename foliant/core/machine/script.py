@@ -109,14 +109,12 @@ def job_script(job: Job) -> Script:
     program, lines, count = job.program, ["M0"], 0
     steps: list[tuple[int, tuple[int, int]]] = []
     for written in gcode_lines(job):
-        text = written.text.partition(";")[0].strip()
         if written.place >= 0:
             does = int(program.operation[written.place]), int(program.instance[written.place])
             if not steps or steps[-1][1] != does:
                 steps.append((count, does))
-        if text:
-            lines.append(text)
-            count += is_move(text)
+        lines.extend(line for line in written.lines if not line.startswith(";"))
+        count += written.moves
     if len(steps) > _MOST_STEPS:
         steps = [(first, (line, -1)) for first, (line, _) in steps]
     said = [(first, _says(job, *does)) for first, does in steps]
