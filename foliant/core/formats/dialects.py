@@ -110,6 +110,7 @@ class _Speaker:
     def __init__(self, dialect: Dialect) -> None:
         self.dialect = dialect
         self.x, self.y, self.s, self.on, self.turning = 0.0, 0.0, 0.0, False, False
+        self._follows = dialect.steady or not dialect.arcs
         self._rewords = dialect.inch or dialect.full != _FULL
 
     def said(self, line: str) -> Iterator[str]:
@@ -117,36 +118,36 @@ class _Speaker:
         if code == "G21":
             yield "G20" if self.dialect.inch else "G21"
             return
-        values = {word[0]: float(word[1:]) for word in words}
-        self.s = values.get("S", self.s)
-        if self.dialect.steady:
-            if code == "M4" or (code == "M3" and not values.get("S")):
-                self.turning = code == "M3"  # what turns or presses is left on
-                if not self.turning:
-                    yield from self._off()
-                    return
-            elif code == "M3":
-                self.on = True
-            elif code in _GOES and not self.turning:
-                if code == "G0":
-                    yield from self._off()
-                elif self.s and not self.on:
+        if self._follows:
+            values = {word[0]: float(word[1:]) for word in words}
+            self.s = values.get("S", self.s)
+            if self.dialect.steady:
+                if code == "M4" or (code == "M3" and not values.get("S")):
+                    self.turning = code == "M3"  # what turns or presses is left on
+                    if not self.turning:
+                        yield from self._off()
+                        return
+                elif code == "M3":
                     self.on = True
-                    yield f"M3 {self._word(f'S{self.s:.10g}')}"
-        if code in ("G2", "G3") and not self.dialect.arcs:
-            yield from self._in_lines(code == "G3", values)
-        else:
-            yield " ".join([code, *map(self._word, words)]) if self._rewords else line
-        self.x, self.y = values.get("X", self.x), values.get("Y", self.y)
+                elif code in _GOES and not self.turning:
+                    if code == "G0":
+                        yield from self._off()
+                    elif self.s and not self.on:
+                        self.on = True
+                        yield f"M3 {self._word(f'S{self.s:.10g}')}"
+            start, self.x, self.y = complex(self.x, self.y), values.get("X", self.x), values.get("Y", self.y)
+            if code in ("G2", "G3") and not self.dialect.arcs:
+                yield from self._in_lines(start, code == "G3", values)
+                return
+        yield " ".join([code, *map(self._word, words)]) if self._rewords else line
 
     def _off(self) -> list[str]:
         was, self.on = self.on, False
         return ["M5"] if was else []
 
-    def _in_lines(self, left: bool, values: dict[str, float]) -> Iterator[str]:
-        """An arc as short lines, anticlockwise or clockwise."""
-        start = complex(self.x, self.y)
-        end = complex(values.get("X", self.x), values.get("Y", self.y))
+    def _in_lines(self, start: complex, left: bool, values: dict[str, float]) -> Iterator[str]:
+        """An arc to where it is now as short lines, anticlockwise or clockwise."""
+        end = complex(self.x, self.y)
         centre = start + complex(values.get("I", 0.0), values.get("J", 0.0))
         radius = abs(start - centre)
         turn = float(np.angle((end - centre) / (start - centre))) if radius else 0.0

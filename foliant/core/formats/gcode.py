@@ -36,7 +36,7 @@ def write_gcode(job: Job, dialect: Dialect | None = None) -> str:
     to_bed = from_origin(job.machine, dialect.origin).transform(job.program.to_bed)
     there = replace(job, program=replace(job.program, to_bed=to_bed))
     lines = (line for written in gcode_lines(there) for line in written.lines)
-    return "\n".join([*spoken(lines, dialect), ""])
+    return "\n".join(spoken(lines, dialect)) + "\n"
 
 
 def gcode_lines(job: Job) -> Iterator[Written]:
@@ -81,19 +81,20 @@ class _Writer:
 
     def _stretch(self, stretch: Stretch) -> Written:
         lines: list[str] = []
-        moves, feed, extra = stretch.block.moves, f"F{_plain(stretch.block.speed * 60)}", 0
-        still = self._still(stretch)
-        was_x, was_y = self._at
-        rows = zip(_powers(stretch), _words(stretch), moves.working.tolist(), strict=True)
-        for at, (power, (bend, x, y), working) in enumerate(rows):
-            if at in still:
+        wanted, still, more = f"F{_plain(stretch.block.speed * 60)}", self._still(stretch), 0
+        feed, set_to, (was_x, was_y) = self._feed, self._power, self._at  # what a million moves look at
+        rows = zip(_powers(stretch), *_words(stretch), stretch.block.moves.working.tolist(), strict=True)
+        for at, (power, bend, x, y, working) in enumerate(rows):
+            if still and at in still:
                 lines += still[at]
-                extra += len(still[at]) - 1
-                self._feed, self._power = ("", "") if len(still[at]) == 1 else (self._feed, power)
+                more += len(still[at]) - 1
+                feed, set_to = ("", "") if len(still[at]) == 1 else (feed, power)
                 continue
             if not working:
-                line = f"G0 {x} {y}"
-            elif bend:
+                lines.append(f"G0 {x} {y}")
+                was_x, was_y = x, y
+                continue
+            if bend:
                 line = f"{bend[0]} {x} {y} {bend[1]} {bend[2]}"
             elif x == was_x:
                 if y == was_y:
@@ -102,15 +103,15 @@ class _Writer:
             else:
                 line = f"G1 {x}" if y == was_y else f"G1 {x} {y}"
             was_x, was_y = x, y
-            if working and feed != self._feed:
-                self._feed = feed
+            if wanted != feed:
+                feed = wanted
                 line = f"{line} {feed}"
-            if working and power != self._power:
-                self._power = power
+            if power != set_to:
+                set_to = power
                 line = f"{line} {power}"
             lines.append(line)
-        self._at = was_x, was_y
-        return Written(lines, stretch.place, len(lines) - extra)
+        self._feed, self._power, self._at = feed, set_to, (was_x, was_y)
+        return Written(lines, stretch.place, len(lines) - more)
 
     def _still(self, stretch: Stretch) -> dict[int, tuple[str, ...]]:
         """The lines of its moves that stand still, or go up or down, by their numbers."""
@@ -141,7 +142,7 @@ def _powers(stretch: Stretch) -> list[str]:
     return [f"S{power}" for power in np.round(block.power * POWER_SCALE * block.moves.share).astype(int).tolist()]
 
 
-def _words(stretch: Stretch) -> Iterator[tuple[tuple[str, ...], str, str]]:
+def _words(stretch: Stretch) -> tuple[list[tuple[str, ...]], list[str], list[str]]:
     """For each move of a stretch the words of its bend (none for a line), and those of where it ends."""
     points, arcs = stretch.points, stretch.block.moves.kinds == ARC
     bends: list[tuple[str, ...]] = [()] * len(points)
@@ -150,9 +151,8 @@ def _words(stretch: Stretch) -> Iterator[tuple[tuple[str, ...], str, str]]:
         offsets = (np.round(centres - points[arcs, 0], 4) + 0.0).tolist()
         for index, (i, j), sweep in zip(np.flatnonzero(arcs).tolist(), offsets, sweeps.tolist(), strict=True):
             bends[index] = ("G3" if sweep > 0 else "G2", f"I{i:.10g}", f"J{j:.10g}")
-    ends = np.round(points[:, 3], 3) + 0.0  # and no zero is less than none
-    for bend, (x, y) in zip(bends, ends.tolist(), strict=True):
-        yield bend, f"X{x:.10g}", f"Y{y:.10g}"
+    xs, ys = (np.round(points[:, 3], 3) + 0.0).T.tolist()  # and no zero is less than none
+    return bends, [f"X{x:.10g}" for x in xs], [f"Y{y:.10g}" for y in ys]
 
 
 def _place(x: float, y: float) -> tuple[str, str]:
