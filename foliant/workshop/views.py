@@ -29,7 +29,6 @@ from foliant.core.formats import BUNDLE_ENDING, WRITERS
 from foliant.core.formats.bundle import pictures_of
 from foliant.core.machine.tracing import ROUND
 from foliant.core.motifs import MOTIFS
-from foliant.core.program.lie import SPOTS
 from foliant.core.proof import SIZES
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
 from foliant.workshop.actions.projects import DELETED_KEPT, first_design
@@ -240,7 +239,6 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
             "stations": STATIONS,
             "station": station,
             "boot": boot,
-            "spots": SPOTS.items(),
             "rounds": ROUND.items(),
         },
     )

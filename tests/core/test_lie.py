@@ -7,24 +7,24 @@ import numpy as np
 import pytest
 import shapely
 
-from foliant.core.equipment import SHIPPED
+from foliant.core.equipment import SHIPPED, Jig
 from foliant.core.errors import Refused
 from foliant.core.machine import script_of, trace_lines
 from foliant.core.machine.script import lain
 from foliant.core.machine.tracing import ROUND, traced
-from foliant.core.program.lie import SPOTS, Lie, lie_of, read_lie
+from foliant.core.program.lie import Lie, lie_of, read_lie, spots_of
 from tests.making import edited, plan, tag
 
 JOB = plan(tag())
 WIDE, HIGH = JOB.design.stock.width, JOB.design.stock.height
+SPOTS = spots_of(WIDE, HIGH)
 
 
 def places(lie: Lie) -> dict[str, tuple[float, float]]:
     """Where the points of a sheet are that lies so, worked out by hand."""
     cos, sin = math.cos(math.radians(lie.turn)), math.sin(math.radians(lie.turn))
     found = {}
-    for spot, (_, (across, away)) in SPOTS.items():
-        x, y = across * WIDE, away * HIGH
+    for spot, (_, (x, y)) in SPOTS.items():
         found[spot] = (lie.x + x * cos - y * sin, lie.y + x * sin + y * cos)
     return found
 
@@ -34,24 +34,32 @@ def test_two_points_of_a_sheet_tell_how_it_lies() -> None:
     for _ in range(200):
         lie = Lie(dice.uniform(0, 90), dice.uniform(0, 90), dice.uniform(-30, 30))
         marks = dict(dice.sample(sorted(places(lie).items()), 2))
-        found = lie_of(marks, WIDE, HIGH)
+        found = lie_of(marks, SPOTS)
         assert (found.x, found.y, found.turn) == pytest.approx((lie.x, lie.y, lie.turn), abs=0.01)
-    assert lie_of({}, WIDE, HIGH) == Lie()
-    one = lie_of({"middle": (WIDE, HIGH)}, WIDE, HIGH)
+    assert lie_of({}, SPOTS) == Lie()
+    one = lie_of({"middle": (WIDE, HIGH)}, SPOTS)
     assert (one.x, one.y, one.turn) == (WIDE / 2, HIGH / 2, 0)
     with pytest.raises(Refused, match="mm apart, and on the sheet"):
-        lie_of({"left": (0, 0), "right": (WIDE + 30, 0)}, WIDE, HIGH)
+        lie_of({"left": (0, 0), "right": (WIDE + 30, 0)}, SPOTS)
+
+
+def test_a_jig_is_found_by_its_two_marks() -> None:
+    jig = Jig(key="jig", name="Jig", width=300, height=200, mark_x=10, mark_y=190, other_x=290, other_y=190)
+    lie = Lie(25, 40, -3)
+    marks = {"mark": lie.map.transformPoint((10, 10)), "other-mark": lie.map.transformPoint((290, 10))}
+    found = lie_of(marks, spots_of(300, 200, jig))
+    assert (found.x, found.y, found.turn) == pytest.approx((25, 40, -3), abs=1e-3)
 
 
 def test_a_sheet_is_squared_by_two_places_along_its_near_edge() -> None:
     lie = Lie(40, 30, 7)
     on_edge = {spot: lie.map.transformPoint((along, 0)) for spot, along in (("edge", 180), ("edge-too", 60))}
-    assert lie_of(on_edge, WIDE, HIGH).turn == pytest.approx(7, abs=1e-3)
-    with_corner = lie_of({**on_edge, "left": (40, 30)}, WIDE, HIGH)
+    assert lie_of(on_edge, SPOTS).turn == pytest.approx(7, abs=1e-3)
+    with_corner = lie_of({**on_edge, "left": (40, 30)}, SPOTS)
     assert (with_corner.x, with_corner.y, with_corner.turn) == pytest.approx((40, 30, 7), abs=1e-3)
-    assert lie_of({"edge": on_edge["edge"]}, WIDE, HIGH) == Lie()
+    assert lie_of({"edge": on_edge["edge"]}, SPOTS) == Lie()
     with pytest.raises(Refused, match="further along the edge"):
-        lie_of({"edge": (40, 30), "edge-too": (50, 31)}, WIDE, HIGH)
+        lie_of({"edge": (40, 30), "edge-too": (50, 31)}, SPOTS)
 
 
 def test_the_work_lies_on_the_sheet_where_that_lies_and_never_beyond_the_bed() -> None:

@@ -61,18 +61,18 @@ def test_the_bounds_are_traced_with_the_tool_off_where_the_sheet_lies(page: Page
     page.get_by_label("How far a press leads it").select_option("50")
     place = page.locator(".placing")
     for way, at in (
-        ("To the left", "at 0.0 ×"),
-        ("Nearer", "× 0.0 mm"),
+        ("To the left", "at 0 ×"),
+        ("Nearer", "× 0 mm"),
     ):
         while at not in place.inner_text():
             page.get_by_label(way).click()
             expect(page.get_by_label(way)).to_be_enabled()
     page.get_by_label("How far a press leads it").select_option("10")
     page.get_by_label("To the right").click()
-    expect(place).to_contain_text("The head is at 10.0 × 0.0 mm, its light on.")
+    expect(place).to_contain_text("The head is at 10 × 0 mm, its light on.")
     page.locator(".jog").focus()
     page.keyboard.press("ArrowUp")
-    expect(place).to_contain_text("The head is at 10.0 × 10.0 mm, its light on.")
+    expect(place).to_contain_text("The head is at 10 × 10 mm, its light on.")
     page.get_by_role("button", name="its near left corner").click()
     expect(page.locator(".placing")).to_contain_text("Its near left corner lies at 10 × 10 mm.")
     page.get_by_role("button", name="Trace").click()

@@ -7,18 +7,11 @@ from typing import Literal
 
 from fontTools.misc.transform import Identity, Transform
 
+from foliant.core.equipment import Jig
 from foliant.core.errors import Refused
 
 Point = tuple[float, float]
-Spot = Literal["left", "right", "far", "middle", "edge", "edge-too"]
-
-SPOTS: dict[Spot, tuple[str, Point]] = {
-    "left": ("its near left corner", (0.0, 0.0)),
-    "right": ("its near right corner", (1.0, 0.0)),
-    "far": ("its far left corner", (0.0, 1.0)),
-    "middle": ("its middle", (0.5, 0.5)),
-}
-"""Points of a sheet that the head is led to: how they are said, and where they are as shares of it, from near left."""
+Spot = Literal["left", "right", "far", "middle", "mark", "other-mark", "edge", "edge-too"]
 
 EDGE: tuple[Spot, Spot] = ("edge", "edge-too")
 """Two places anywhere on the near edge: it is squared by them."""
@@ -47,15 +40,29 @@ class Lie:
 STRAIGHT = Lie()
 
 
-def lie_of(marks: Mapping[Spot, Point], width: float, height: float) -> Lie:
-    """How a sheet so large, mm, lies where points of it are at these places of the bed: one of them tells its place,
-    two of them its turn too, and so do two places on its near edge, which then lies as near to the corner of the bed as
-    it can. Raises `Refused` where they cannot be of this sheet.
+def spots_of(width: float, height: float, jig: Jig | None = None) -> dict[Spot, tuple[str, Point]]:
+    """Points of a sheet so large, or of a jig that is laid there, that the head is led to: how they are said, and where
+    they are, mm from near left.
+    """
+    found: dict[Spot, tuple[str, Point]] = {
+        "left": ("its near left corner", (0.0, 0.0)),
+        "right": ("its near right corner", (width, 0.0)),
+        "far": ("its far left corner", (0.0, height)),
+        "middle": ("its middle", (width / 2, height / 2)),
+    }
+    if jig:
+        found["mark"] = ("its first mark", (jig.mark_x, height - jig.mark_y))
+        found["other-mark"] = ("its second mark", (jig.other_x, height - jig.other_y))
+    return found
+
+
+def lie_of(marks: Mapping[Spot, Point], spots: Mapping[Spot, tuple[str, Point]]) -> Lie:
+    """How a sheet lies whose points, see `spots_of`, are at these places of the bed: one of them tells its place, two
+    of them its turn too, and so do two places on its near edge, which then lies as near to the corner of the bed as it
+    can. Raises `Refused` where they cannot be of this sheet.
     """
     edge = [marks[spot] for spot in EDGE if spot in marks]
-    found = [
-        ((SPOTS[spot][1][0] * width, SPOTS[spot][1][1] * height), at) for spot, at in marks.items() if spot in SPOTS
-    ]
+    found = [(spots[spot][1], at) for spot, at in marks.items() if spot in spots]
     squared = _along(*edge) if len(edge) == 2 else 0.0
     if not found and len(edge) < 2:
         return STRAIGHT

@@ -11,6 +11,7 @@ from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.layout import at_sheet
 from foliant.core.machine.tracing import Round
 from foliant.core.program.lie import Lie, Spot
+from foliant.core.units import Unit, parse_length, parse_number
 from foliant.workshop.actions import (
     Asked,
     CommandRun,
@@ -29,6 +30,7 @@ from foliant.workshop.presenters import runs
 
 router = Router()
 
+Typed = Annotated[str, Field(max_length=60)]
 Mm = Annotated[float, Field(ge=-5000, le=5000, allow_inf_nan=False)]
 
 
@@ -58,11 +60,25 @@ class PlaceIn(Schema):
     bench: str = ""
 
 
+class TypedIn(Schema):
+    """The same as it is typed."""
+
+    x: Typed
+    y: Typed
+    turn: Typed
+
+    def lie(self, unit: Unit) -> Lie:
+        """How the sheet lies; raises `Refused`."""
+        x, y = (parse_length(text, unit) for text in (self.x, self.y))
+        return Lie(x, y, parse_number(self.turn, ("°", "degrees", "deg")))
+
+
 class MarksIn(Schema):
     """Points of the sheet, and where on the bed they are, mm; or how it lies, where that is known."""
 
     marks: dict[Spot, tuple[Mm, Mm]] = {}
     lie: LieIn | None = None
+    typed: TypedIn | None = None
     sheet: int = Field(1, ge=1, le=MOST_SHEETS_IN_ALL)
 
 
@@ -114,6 +130,8 @@ def post_measure(request: HttpRequest, project_id: int, data: MachineIn) -> dict
 def post_lie(request: HttpRequest, project_id: int, data: MarksIn) -> dict[str, Any]:
     """Where the sheet lies, by points of it that the head was led to, or as it was dragged or typed."""
     design = at_sheet(own(request, project_id).design, data.sheet)[0]
+    if data.typed:
+        return runs.lies_view(design, data.typed.lie(design.unit))
     return runs.lies_view(design, Lie(**data.lie.dict())) if data.lie else runs.lie_view(design, data.marks)
 
 

@@ -17,9 +17,9 @@ from foliant.core.machine import Status
 from foliant.core.paths import ARC, LINE, Path
 from foliant.core.paths.data import path_data
 from foliant.core.program.bed import mapped, sheet_to_bed
-from foliant.core.program.lie import STRAIGHT, Lie, Point, Spot, lie_of
+from foliant.core.program.lie import STRAIGHT, Lie, Point, Spot, lie_of, spots_of
 from foliant.core.ticket import plan
-from foliant.core.units import format_duration, format_length
+from foliant.core.units import MM_PER_INCH, Unit, format_duration, format_length, format_number
 from foliant.workshop.machines import driver_of, is_simulated, machine_of
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.ticket import some_of
@@ -54,6 +54,7 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
         "doing": run.doing,
         "goOn": rest.pk if (rest := run.to_go_on_with) else 0,
         "lie": asdict(run.lie),
+        "typed": typed(run.lie, design.unit),
         "lies": _lies(to_sheet.inverse()),
         "took": bool(run.gives_back),
         "tried": run.state == Run.State.DONE and bool(run.used),
@@ -129,6 +130,9 @@ def machine_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "checklist": machine.checklist,
         "eye": eye_view(machine),
         "measures": machine.measures,
+        "spots": [(spot, says) for spot, (says, _) in spots_at(job.design).items()],
+        "steps": [(step, format_length(step, job.design.unit)) for step in STEPS[job.design.unit]],
+        "typed": typed(STRAIGHT, job.design.unit),
         "lies": _lies(job.program.to_bed),
         "bench": job.design.bench,
         "some": some_of(job),
@@ -154,9 +158,28 @@ def greet(design: Design, shop: Shop) -> Status:
     return driver_of(machine_of(design, shop)).greet()
 
 
+STEPS: dict[Unit, tuple[float, ...]] = {
+    "mm": (0.1, 1, 10, 50),
+    "in": tuple(MM_PER_INCH * part for part in (0.01, 0.1, 0.5, 2)),
+    "fraction": tuple(MM_PER_INCH * part for part in (1 / 64, 1 / 8, 1 / 2, 2)),
+}
+"""How far a press leads the head, mm."""
+
+
 def lie_view(design: Design, marks: Mapping[Spot, Point]) -> dict[str, Any]:
     """Where the sheet lies by points of it, in words too, and the maps between the bed and it."""
-    return lies_view(design, lie_of(marks, design.stock.width, design.stock.height))
+    return lies_view(design, lie_of(marks, spots_at(design)))
+
+
+def spots_at(design: Design) -> dict[Spot, tuple[str, Point]]:
+    """The points of a design's sheet that the head is led to."""
+    return spots_of(design.stock.width, design.stock.height, design.sheet.jig)
+
+
+def typed(lie: Lie, unit: Unit) -> dict[str, str]:
+    """How a sheet lies, as its maker types it."""
+    x, y = (format_length(value, unit) for value in (lie.x, lie.y))
+    return {"x": x, "y": y, "turn": f"{format_number(lie.turn)}°"}
 
 
 def lies_view(design: Design, lie: Lie) -> dict[str, Any]:
@@ -164,7 +187,8 @@ def lies_view(design: Design, lie: Lie) -> dict[str, Any]:
     turn = f", turned {abs(lie.turn):.2f}° {'left' if lie.turn > 0 else 'right'}" if abs(lie.turn) > 0.005 else ""
     place = f"{format_length(lie.x, design.unit, with_unit=False)} × {format_length(lie.y, design.unit)}"
     says = f"Its near left corner lies at {place}{turn}." if lie != STRAIGHT else ""
-    return {"lie": asdict(lie), "liesSays": says, "lies": _lies(_to_sheet(design, lie).inverse())}
+    told = {"lie": asdict(lie), "typed": typed(lie, design.unit), "liesSays": says}
+    return {**told, "lies": _lies(_to_sheet(design, lie).inverse())}
 
 
 def _lies(to_bed: Transform) -> dict[str, Any]:

@@ -2,6 +2,8 @@
 
 const INCH = 25.4;
 
+export const ends = (unit) => ({ mm: " mm", in: " in" })[unit] ?? "\u2033";
+
 export function said(millimetres, unit) {
   if (unit === "mm") return trim(millimetres, 2);
   if (unit === "in") return trim(millimetres / INCH, 3);

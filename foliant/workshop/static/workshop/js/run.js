@@ -53,6 +53,7 @@ export function register(Alpine) {
     how: "box", // how the head goes round
 
     init() {
+      [, , [this.step]] = this.machine.steps;
       this.sheetView = plain(new SheetView(this.$refs.svg, {
           look: () => (this.finished ? "bare" : "toolpaths"),
           bounds: () => this.bedBounds(),

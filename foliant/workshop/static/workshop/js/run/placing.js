@@ -1,18 +1,20 @@
 // Where the sheet lies on the bed: told by points of it that the head is led to, by numbers, or by dragging it there.
 
 import { post } from "../api.js";
+import { ends, said } from "../lengths.js";
 
 const STILL = 4; // px that a press may waver and is no drag
 
 export const placing = ({ Alpine, project, toasts }) => ({
   placing: false, // whether it is being said where the sheet lies
-  step: 10, // mm that the head is led by a press
+  step: 0, // mm that the head is led by a press
   stands: null, // [x, y] of the head on the bed
   going: false,
   lit: false, // whether its light shows where the head is
   marks: {}, // points of the sheet that the head was led to
   lie: { x: 0, y: 0, turn: 0 },
   lieSays: "",
+  typedAs: null, // how it lies as it is typed
   laid: null, // the maps between the bed and the sheet where it lies
 
   stand(place) {
@@ -23,7 +25,8 @@ export const placing = ({ Alpine, project, toasts }) => ({
     return this.connected && !this.active && !this.going;
   },
   get standsSays() {
-    return this.stands ? `The head is at ${this.stands.map((number) => number.toFixed(1)).join(" × ")} mm${this.lit ? ", its light on" : ""}.` : "";
+    const { unit } = project;
+    return this.stands ? `The head is at ${this.stands.map((number) => said(number, unit)).join(" × ")}${ends(unit)}${this.lit ? ", its light on" : ""}.` : "";
   },
   // The head is led by steps, with its tool off, and stays on the bed.
   async go(across, away) {
@@ -81,9 +84,12 @@ export const placing = ({ Alpine, project, toasts }) => ({
   marked(marks) {
     return this.askLie({ marks }, marks);
   },
+  get lieTyped() {
+    return this.typedAs ?? (this.active ? this.run.typed : this.machine.typed);
+  },
+  // What cannot be read stays in its field, with the reason.
   typed(name, event) {
-    const value = Number(event.target.value);
-    if (Number.isFinite(value)) this.lain({ ...this.lie, [name]: value });
+    return this.askLie({ typed: { ...this.lieTyped, [name]: event.target.value } }, {});
   },
   lain(lie) {
     return this.askLie({ lie }, {});
@@ -99,6 +105,7 @@ export const placing = ({ Alpine, project, toasts }) => ({
   takeLie(answer) {
     this.lie = answer.lie;
     this.lieSays = answer.liesSays;
+    this.typedAs = answer.typed;
     this.laid = answer.lies;
     if (this.stands) this.stand(this.stands);
     this.traced = false;
