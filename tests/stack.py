@@ -151,7 +151,7 @@ def chromium() -> Iterator[Browser]:
 
 def enter(browser: Browser, stack: Stack) -> Page:
     """A page of 1280 × 800, signed in as the demo maker."""
-    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
     page.set_default_timeout(120_000)
     page.goto(stack.address)
     page.get_by_role("button", name="Enter the demo workshop").click()

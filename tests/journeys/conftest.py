@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from tests.stack import Stack, chromium, enter, running_stack
 
@@ -29,10 +29,19 @@ def _browser() -> Iterator[Browser]:
         yield browser
 
 
+@pytest.fixture(name="entered", scope="module")
+def _entered(browser: Browser, stack: Stack) -> BrowserContext:
+    """A browser in which the demo maker has entered: what it was sent once it need not be sent for each test."""
+    return enter(browser, stack).context
+
+
 @pytest.fixture(name="page")
-def _page(browser: Browser, stack: Stack) -> Iterator[Page]:
-    """A signed-in page; any error in its scripts fails the test."""
-    page = enter(browser, stack)
+def _page(entered: BrowserContext, stack: Stack) -> Iterator[Page]:
+    """A signed-in page that remembers nothing; any error in its scripts fails the test."""
+    page = entered.new_page()
+    page.set_default_timeout(120_000)
+    page.goto(stack.address)
+    page.evaluate("localStorage.clear()")
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     page.on("console", lambda message: errors.append(message.text) if "Alpine" in message.text else None)

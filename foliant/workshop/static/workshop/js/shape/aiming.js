@@ -31,6 +31,11 @@ export const aiming = ({ project }) => ({
     this.snapsReady = get(project.asShown(`pieces/${this.piece}/snaps`)).then(take, () => take({ ...NO_SNAPS }));
     return this.snapsReady;
   },
+  // All that a press is drawn to is here, as the drawing is now.
+  async aimed() {
+    await bringSnapping();
+    await this.fetchSnaps();
+  },
   candidates(moving) {
     if (!Snapping) {
       bringSnapping();

@@ -155,7 +155,7 @@ export const tools = ({ project, toasts }) => ({
     this.drag("Pen", event);
   },
   async pressMeasure(event) {
-    await this.snapsReady;
+    await this.aimed();
     const over = this.measured(event);
     const { measure } = this;
     if (!measure.from || measure.to) Object.assign(measure, { from: over, to: null });
