@@ -420,6 +420,7 @@ class Run(models.Model):
         "The helper that feeds the machine stopped, and the machine stopped with its tool off. "
         "Look at the work before you start again."
     )
+    ALL_MADE = "All of it was made; then, on the way home, the machine was lost."
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
     revision = models.PositiveIntegerField()
@@ -483,6 +484,16 @@ class Run(models.Model):
     def silent(self) -> bool:
         """Whether the worker that took it has noted nothing for a while (killed, say). One that waits is not silent."""
         return self.active and self.taken is not None and timezone.now() - self.heard > self.SILENT_AFTER
+
+    @property
+    def all_made(self) -> bool:
+        """Whether it is a job that has only its way home before it."""
+        return self.kind == self.Kind.JOB and 0 < self.moves <= self.done
+
+    @property
+    def forsaken(self) -> tuple[State, str]:
+        """What became of it where its worker is gone, and why."""
+        return (self.State.DONE, self.ALL_MADE) if self.all_made else (self.State.LOST, self.WHY_LOST)
 
     @property
     def in_line(self) -> bool:

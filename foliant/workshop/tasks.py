@@ -42,7 +42,9 @@ def drive(run_id: int) -> None:
     # Only one worker feeds the machine at an address, so whoever took a run that is not over yet is gone.
     address = Run.objects.values_list("address", flat=True).filter(pk=run_id)
     left = Run.objects.filter(address__in=address, state__in=Run.ACTIVE).exclude(taken=None).exclude(pk=run_id)
-    left.update(state=Run.State.LOST, message=Run.WHY_LOST, ended=now)
+    for gone in left.defer(*Run.HEAVY):
+        state, why = gone.forsaken
+        left.filter(pk=gone.pk).update(state=state, message=why, ended=now)
     if not Run.objects.filter(pk=run_id, taken=None, state=Run.State.SENDING).update(taken=now, heard=now):
         return  # it was stopped before it began
     run = Run.objects.get(pk=run_id)
@@ -53,6 +55,10 @@ def drive(run_id: int) -> None:
         last = driver.send(lines, notes.take)
     except LinkLost as lost:
         notes.finish()
+        if run.all_made:
+            _end(run, Run.State.DONE, Run.ALL_MADE)
+            _mark_taken(run)
+            return
         _end(run, Run.State.LOST, f"{lost} It had made {run.done} of {run.moves} moves; look at the work first.")
     except Refused as refused:
         notes.finish()
@@ -64,12 +70,14 @@ def drive(run_id: int) -> None:
             run.burnt = driver.burnt()
         stopped = last.state == "stopped"
         _end(run, Run.State.STOPPED if stopped else Run.State.DONE, "Stopped before the end." if stopped else "")
-        if run.takes and not stopped:
+        if not stopped:
             _mark_taken(run)
 
 
 def _mark_taken(run: Run) -> None:
     """Mark what a job cut out of its sheet as gone; that it cannot be noted spoils nothing."""
+    if not run.takes:
+        return
     from foliant.workshop.actions import MarkTaken  # which stands on the actions that begin this task
 
     for wait in (0.2, 1, 5):

@@ -141,6 +141,15 @@ def test_a_run_whose_worker_is_gone_is_told_as_lost_and_frees_the_machine(maker:
     assert "helper that feeds the machine stopped" in told["message"]
 
 
+def test_a_job_that_was_lost_on_its_way_home_is_done(maker: Maker) -> None:
+    project = maker.project()
+    running(project, state="running", moves=59, done=59, heard=timezone.now() - timedelta(minutes=1))
+    run = maker.get(f"projects/{project.pk}/runs/newest").json()["run"]
+    assert (run["state"], run["goOn"], "All of it was made" in run["message"]) == ("done", 0, True)
+    assert start(maker, project).status_code == 200
+    assert Run.objects.get(pk=run["id"]).state == Run.State.DONE
+
+
 def test_what_the_maker_says_is_left_for_the_worker(maker: Maker) -> None:
     project = maker.project()
     run = running(project)

@@ -22,7 +22,7 @@ from foliant.core.machine.strokes import shortly
 from foliant.core.paths import curves
 from foliant.core.program.motion import plan_motion
 
-STARVED = 0.15
+STARVED = 0.4
 """How long, in real seconds, the fast clock waits for a sender that is slower than the simulated machine."""
 
 SILENT = 2.0

@@ -45,6 +45,9 @@ PATIENCE = 20.0
 _leading: set[int] = set()
 """The makers for whom a head is on its way."""
 
+STANDS = 3.0
+"""Within how many seconds a machine stands that nobody feeds any more."""
+
 SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
@@ -105,8 +108,8 @@ class Sending(Action):
         for run in self.project.runs.filter(state__in=Run.ACTIVE).defer(*Run.HEAVY):
             if not run.silent:
                 raise Refused(f"A job of this project is with {run.machine} already; wait for it, or stop it first.")
-            lost = {"state": Run.State.LOST, "message": Run.WHY_LOST, "ended": timezone.now()}
-            Run.objects.filter(pk=run.pk).update(**lost)
+            state, why = run.forsaken
+            Run.objects.filter(pk=run.pk).update(state=state, message=why, ended=timezone.now())
         others = Run.objects.filter(project__owner=self.project.owner_id, state__in=Run.ACTIVE)
         if others.exclude(address=self.run.address).values("address").distinct().count() >= MOST_MACHINES:
             raise Refused(f"Your jobs are with {MOST_MACHINES} machines already; wait for one of them.")
@@ -217,15 +220,23 @@ def where_it_broke_off(run: Run) -> Broke:
     """
     driver = driver_for(run.address, run.language)
     since = Run.objects.filter(address=run.address, created__gt=run.created).exclude(taken=None)
-    try:
-        status = None if since.exists() else driver.greet()
-    except LinkLost:
-        status = None
+    status = None if since.exists() else _standing(driver)
     if status and status.state == "stopped" and status.done >= run.done:
         return Broke(status.done, 0, (status.x, status.y))
     if status and status.state == "idle" and driver.ahead and (status.x, status.y) != (0, 0):  # where it is if just on
         return Broke(run.done, driver.ahead, (status.x, status.y))
     return Broke(run.done, 0, (run.x, run.y))
+
+
+def _standing(driver: Driver) -> Status | None:
+    """Where a machine stands that nobody feeds any more, once it has seen that; None where it does not answer."""
+    until = time.monotonic() + STANDS
+    try:
+        while (status := driver.greet()).state not in ("stopped", "idle") and time.monotonic() < until:
+            time.sleep(0.1)
+    except LinkLost:
+        return None
+    return status
 
 
 def again(past: Run, moves: int, seconds: float) -> Run:

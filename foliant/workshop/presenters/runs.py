@@ -32,7 +32,7 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
     to_sheet = _to_sheet(on_bench(design, run.bench), run.lie)
     x, y = to_sheet.transformPoint((run.x, run.y))
     lost = run.silent  # said so, but written down only by the next run: a look changes nothing
-    state, message = (Run.State.LOST, Run.WHY_LOST) if lost else (run.state, run.message)
+    state, message = run.forsaken if lost else (run.state, run.message)
     share = run.clock / run.estimate if run.estimate else 0
     return {
         "id": run.pk,

@@ -111,7 +111,7 @@ export function register(Alpine) {
       if (!run || run.active) return "";
       if (run.kind === "trace") return run.state === "done" ? "The bounds have been traced." : run.message;
       if (run.goOn && run.doing) return `${run.message} It was at: ${run.doing}.`;
-      if (run.state === "done") return `Done in ${run.clock}; the estimate was ${run.estimate}${run.beside ? ` (${run.beside})` : ""}.`;
+      if (run.state === "done") return `${run.message} Done in ${run.clock}; the estimate was ${run.estimate}${run.beside ? ` (${run.beside})` : ""}.`.trim();
       return run.message;
     },
     get newestBad() {
