@@ -2,10 +2,12 @@
 
 import hashlib
 from dataclasses import dataclass
+from functools import partial
 from pathlib import PurePath
 from typing import Any
 
 from django.core.files.base import ContentFile
+from django.db import transaction
 from django.utils import timezone
 
 from foliant.core.bringing import Answers
@@ -33,31 +35,32 @@ class AddDrawing(Action):
 
     def prepare(self) -> None:
         self.key = hashlib.sha256(self.data).hexdigest()[:32]
-        self.found = DrawingFile.objects.filter(owner=self.owner, key=self.key).first()
-        if self.found is None:
+        self.fresh: DrawingFile | None = None
+        if not self._found():
             drawing = take_drawing(self.data)  # which may last seconds
             letters = sum(len(text.text) for text in drawing.texts)
-            self.weight = sum(len(item.path) for item in drawing.items) + _A_LETTER * letters
-            self.read = packed(drawing)
+            weight = sum(len(item.path) for item in drawing.items) + _A_LETTER * letters
+            self.fresh = DrawingFile(owner=self.owner, key=self.key, weight=weight)
+            self.fresh.came.save(f"{self.key}.came", ContentFile(self.data), save=False)
+            self.fresh.read.save(f"{self.key}.npz", ContentFile(packed(drawing)), save=False)
 
     def perform(self) -> DrawingFile:
-        name = name_of(self.name)
-        if self.found is not None:
-            self.found.name, self.found.added = name, timezone.now()
-            self.found.save(update_fields=["name", "added"])
-            return self.found
-        drawing = DrawingFile(owner=self.owner, key=self.key, name=name, weight=self.weight)
-        drawing.came.save(f"{self.key}.came", ContentFile(self.data), save=False)
-        drawing.read.save(f"{self.key}.npz", ContentFile(self.read), save=False)
+        drawing = self._found() or self.fresh  # whoever brings it twice at once brought it once
+        assert drawing is not None
+        drawing.name, drawing.added = name_of(self.name), timezone.now()
         drawing.save()
-        self._thin_out()
+        for old in DrawingFile.objects.filter(owner=self.owner, brought=None)[MOST_DRAWINGS:]:
+            old.delete()
+            transaction.on_commit(partial(_delete_files, old))
         return drawing
 
-    def _thin_out(self) -> None:
-        for old in DrawingFile.objects.filter(owner=self.owner, brought=None)[MOST_DRAWINGS:]:
-            old.came.delete(save=False)
-            old.read.delete(save=False)
-            old.delete()
+    def _found(self) -> DrawingFile | None:
+        return DrawingFile.objects.filter(owner=self.owner, key=self.key).first()
+
+
+def _delete_files(drawing: DrawingFile) -> None:
+    drawing.came.delete(save=False)
+    drawing.read.delete(save=False)
 
 
 @dataclass

@@ -23,23 +23,29 @@ class AddPicture(Action):
     data: bytes
     name: str
 
+    def prepare(self) -> None:
+        self.check()  # before a file is kept for nothing
+        self.picture = take_picture(self.data)  # which may last seconds
+        self.fresh: PictureFile | None = None
+        if not self._found():
+            self.fresh = PictureFile(owner=self.owner, key=self.picture.key)
+            self.fresh.file.save(f"{self.picture.key}.png", ContentFile(self.picture.data), save=False)
+
     def check(self) -> None:
         if PictureFile.objects.filter(owner=self.owner).count() >= MOST_PICTURES:
             raise Refused(f"You have added {MOST_PICTURES:,} pictures, which is the most that are kept.")
 
     def execute(self) -> PictureFile:
-        # Taking a file apart may last seconds, and must not hold up the database.
-        self.picture = take_picture(self.data)
         added: PictureFile = super().execute()
         forget()  # designs that named it in vain show it now
         return added
 
     def perform(self) -> PictureFile:
-        name = " ".join(PurePath(self.name).stem.replace("_", " ").split())[:40] or "Picture"
-        found = PictureFile.objects.filter(owner=self.owner, key=self.picture.key).first()
-        if found is None:
-            found = PictureFile(owner=self.owner, key=self.picture.key)
-            found.file.save(f"{self.picture.key}.png", ContentFile(self.picture.data), save=False)
-        found.name = name
-        found.save()
-        return found
+        picture = self._found() or self.fresh  # whoever adds it twice at once added it once
+        assert picture is not None
+        picture.name = " ".join(PurePath(self.name).stem.replace("_", " ").split())[:40] or "Picture"
+        picture.save()
+        return picture
+
+    def _found(self) -> PictureFile | None:
+        return PictureFile.objects.filter(owner=self.owner, key=self.picture.key).first()
