@@ -2,6 +2,7 @@
 
 import socket
 import threading
+import tracemalloc
 from collections.abc import Callable, Iterator
 
 import pytest
@@ -9,6 +10,7 @@ import pytest
 from foliant.core.errors import Refused
 from foliant.core.machine import Link, LinkLost, Panel, Status
 from foliant.core.machine import link as link_module
+from foliant.core.machine.programs import pack_lines, read_lines
 
 Serve = Callable[[Callable[[str], str | None]], int]
 
@@ -49,6 +51,17 @@ def test_a_controller_that_answers_is_heard_out(serve: Serve) -> None:
     with Link("127.0.0.1", serve(idle)) as link:
         assert link.status() == Status("idle", 0, 0, 0, 3, 1.5)
         assert link.run(["G21", "G90"], nothing).done == 3
+
+
+def test_a_long_program_is_kept_small_and_sent_in_little_memory() -> None:
+    lines = lambda: (f"G1 X{number % 400} Y{number // 400 % 400}" for number in range(300_000))  # noqa: E731
+    packed = pack_lines(lines())
+    assert len(packed) < 2_000_000
+    tracemalloc.start()
+    assert all(one == other for one, other in zip(read_lines(packed), lines(), strict=True))
+    assert tracemalloc.get_traced_memory()[1] < 2_000_000
+    tracemalloc.stop()
+    assert list(read_lines(b"")) == []
 
 
 def test_nobody_at_the_address() -> None:
