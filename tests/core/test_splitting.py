@@ -44,6 +44,18 @@ def test_the_pieces_are_the_sign_again_and_each_finds_room(joint: str) -> None:
     assert not any(layout.left_over for layout in laid)
 
 
+def test_parts_keep_the_operations_that_they_were_given_and_guides_stay() -> None:
+    words = sign().piece("p1").parts[1].id
+    alone = {"do": "add-operation", "work": "engrave", "piece": "p1", "parts": [words], "mark": "engraves"}
+    line = put("circle", role="guides", diameter=100, x=225, y=95)
+    given = edited(sign(), alone, line, {"do": "split-piece", "piece": "p1"})
+    own = dict(given.piece("p1").part(words).operations)["engraves"]
+    for piece in given.pieces[1:]:
+        engraved = [part for part in piece.parts if "engraves" in part.roles]
+        assert {dict(part.operations)["engraves"] for part in engraved} == {own}
+        assert resolve(piece).guides.length == pytest.approx(50 * 3.1416, rel=0.02)
+
+
 def test_a_wavy_joint_interlocks_and_a_straight_one_does_not() -> None:
     edges = [resolve(split(sign(), joint=joint)[0]).bounds[2] for joint in ("straight", "wavy")]
     assert edges[0] == pytest.approx(225, abs=0.01)

@@ -55,6 +55,7 @@ class SplitPiece(Command):
             name = f"{whole.name[:60]} ({number} of {len(tiles)})"
             copies = max(whole.copies, 1)
             own = {"id": f"p{serial}", "name": name, "copies": copies, "bench": whole.bench, "parts": tile}
+            own["operations"] = whole.operations
             pieces.append(build(Piece, own))
         at = design.pieces.index(whole)
         kept = whole.model_copy(update={"copies": 0})
@@ -104,10 +105,16 @@ class _Parts:
         if not len(plate):
             return
         yield from self._drawn(plate, "adds")
-        if len(found.engraved.path):
-            yield from self._drawn(intersect([[found.engraved.path], [cell.path]]).path, "engraves")
-        for lines, role in ((found.strokes, "engraves"), (found.scored, "scores"), (found.slits, "cuts")):
-            yield from self._drawn(within(lines, cell), role)  # type: ignore[arg-type]
+        for own, parts in _by_operation(piece, "engraves"):
+            area, strokes = found.engraved_of(parts)
+            if len(area.path):
+                yield from self._drawn(intersect([[area.path], [cell.path]]).path, "engraves", own)
+            yield from self._drawn(within(strokes, cell), "engraves", own)
+        for own, parts in _by_operation(piece, "scores"):
+            yield from self._drawn(within(found.scored_of(parts), cell), "scores", own)
+        for own, parts in _by_operation(piece, "cuts"):
+            yield from self._drawn(within(found.slits_of(parts), cell), "cuts", own)
+        yield from self._drawn(within(found.guides, cell), "guides")
         for index, pictured in found.pictures:
             yield from self._seen(piece.made[index], pictured, cell)
 
@@ -120,17 +127,27 @@ class _Parts:
             flipped = a * d - b * c < 0
             turn = math.degrees(math.atan2(-b, -a) if flipped else math.atan2(b, a))
             self.serial += 1
-            place = {"x": x, "y": y, "rotation": round(turn, 6), "flipped": flipped}
+            place = {"x": x, "y": y, "rotation": round(turn, 6), "flipped": flipped, "operations": part.operations}
             yield build(Part, {"id": f"a{self.serial}", "roles": ("engraves",), "shape": seen, **place})
 
-    def _drawn(self, path: Path, role: Role) -> Iterator[Part]:
+    def _drawn(self, path: Path, role: Role, operation: str = "") -> Iterator[Part]:
+        operations = {role: operation} if operation else {}
         for some in _chunks(path):
             left, top, right, bottom = some.bounds
             x, y = (left + right) / 2, (top + bottom) / 2
             self.serial += 1
             shape = Drawn(contours=contours_of(some.moved(-x, -y)))
-            values: dict[str, Any] = {"id": f"a{self.serial}", "roles": (role,), "shape": shape, "x": x, "y": y}
-            yield build(Part, values)
+            lies: dict[str, Any] = {"shape": shape, "x": x, "y": y}
+            yield build(Part, {"id": f"a{self.serial}", "roles": (role,), "operations": operations, **lies})
+
+
+def _by_operation(piece: Piece, role: Role) -> list[tuple[str, list[int]]]:
+    """The parts that play a role, by the operation of their own that takes it; "" for that of all others."""
+    found: dict[str, list[int]] = {}
+    for index, part in enumerate(piece.made):
+        if role in part.roles:
+            found.setdefault(dict(part.operations).get(role, ""), []).append(index)
+    return list(found.items())
 
 
 def _chunks(path: Path) -> Iterator[Path]:
