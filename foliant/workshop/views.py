@@ -37,6 +37,7 @@ from foliant.workshop.demo import DEMO_MAKER
 from foliant.workshop.library import starter_of
 from foliant.workshop.makers import maker_of, own
 from foliant.workshop.models import Project, shop_of
+from foliant.workshop.presenters.bringing import usual_tracing
 from foliant.workshop.presenters.cards import card
 from foliant.workshop.presenters.starters import starter_cards, starter_picture
 from foliant.workshop.presenters.state import catalogue, opened, roles, shelf, station_view
@@ -223,6 +224,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         "combinations": COMBINATIONS,
         "shelf": shelf(),
         "roles": roles(),
+        "tracing": usual_tracing(),
         "works": catalogue(),
         "papers": [[key, name] for key, (name, _, _) in SIZES.items()],
         "formats": [

@@ -10,7 +10,7 @@ from foliant.core.bringing.words import as_words
 from foliant.core.cleaning import FAULTS
 from foliant.core.design import Part, Piece
 from foliant.core.design.edits.cleaning import can_be_cleaned, counted, faults_of
-from foliant.core.design.edits.tracing import pictured_of
+from foliant.core.design.edits.tracing import TracePictures, pictured_of
 from foliant.core.design.placing import part_matrix
 from foliant.core.design.shapes import Picture
 from foliant.core.drawings import Drawing, unpacked
@@ -97,6 +97,13 @@ def faults_view(piece: Piece, ids: tuple[str, ...]) -> dict[str, Any]:
             for key, count in counts.items()
         ],
     }
+
+
+def usual_tracing() -> dict[str, Any]:
+    """What tracing begins with, by the names of its edit."""
+    fields = TracePictures.model_fields
+    usual = {name: fields[name].default for name in ("what", "tones", "speck", "smooth", "corner", "inverted")}
+    return {**usual, "dark": 50, "role": "", "picture": "guides"}
 
 
 def tracing_view(part: Part) -> dict[str, Any]:

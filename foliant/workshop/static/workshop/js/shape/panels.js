@@ -13,7 +13,7 @@ const WANTS = {
   nodes: "Choose a node first, with the nodes tool (8)",
 };
 
-export const panels = ({ Alpine, project, toasts }) => ({
+export const panels = ({ Alpine, project, toasts, boot }) => ({
   opened: "", // the panel that is open
   aside: 0, // how wide the panel is that the piece moves aside for, in pixels
 
@@ -41,7 +41,7 @@ export const panels = ({ Alpine, project, toasts }) => ({
     this.makeRoom();
   },
   async bringTrace() {
-    (await import("./tracing.js")).registerTracing(Alpine, this, project);
+    (await import("./tracing.js")).registerTracing(Alpine, this, project, boot.tracing);
     this.makeRoom();
   },
   // Go into a panel once it is there.

@@ -3,9 +3,9 @@
 import { get } from "../api.js";
 import { act } from "../hands.js";
 
-export function registerTracing(Alpine, station, project) {
+export function registerTracing(Alpine, station, project, usual) {
   Alpine.data("tracePanel", () => ({
-    said: { what: "areas", dark: 50, tones: 1, speck: 0.6, smooth: 0.05, corner: 40, inverted: false, role: "", picture: "guides" },
+    said: { ...usual },
     about: "",
 
     async init() {
