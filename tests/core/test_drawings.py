@@ -255,7 +255,7 @@ def test_every_line_of_a_dxf_lies_where_its_own_library_flattens_it(version: str
         points = [(point.x, -point.y) for point in dxf_paths.make_path(entity, segments=16, level=7).flattening(0.001)]
         flat = flatten(item.path, 0.001)
         ours = shapely.linestrings(np.concatenate([flat.points, flat.ends[-1:]]))
-        assert shapely.hausdorff_distance(ours, shapely.linestrings(points), densify=0.05) < 0.02, entity.dxftype()
+        assert shapely.hausdorff_distance(ours, shapely.linestrings(points), densify=0.05) < 0.01, entity.dxftype()
         assert ours.length == pytest.approx(shapely.linestrings(points).length, rel=2e-4)
 
 
