@@ -174,7 +174,7 @@ class Link:
             elif line == STOPPED:
                 return self.command("STATUS")
             elif line is not None and line.startswith("error:"):
-                raise Refused(f"The machine refused line {sent + 1} (“{going}”): {line[6:].strip()}")
+                raise Refused(f"The machine refused line {sent + 1} (“{going or 'the end'}”): {line[6:].strip()}")
             elif line is not None and line.startswith("status"):
                 status = Status.parse(line)
                 if not sent and not stopping and status.state in ("idle", "stopped"):
