@@ -20,7 +20,7 @@ demo: $(VENV)/.ready braille
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
 
 test: $(VENV)/.ready-dev chromium braille poppler lint
-	$(PYTHON) -m pytest -n 2 --dist loadfile --durations 30
+	$(PYTHON) -m pytest -n 2 --dist loadfile --no-loadscope-reorder --durations 30
 
 lint: $(VENV)/.ready-dev scripts
 	$(VENV)/bin/ruff format --check .
