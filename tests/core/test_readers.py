@@ -18,6 +18,8 @@ from svgelements import SVG
 from svgelements import Path as OtherPath
 
 from foliant.core.formats import written
+from foliant.core.formats.dialects import read_dialect
+from foliant.core.formats.gcode import write_gcode
 from foliant.core.formats.hpgl import UNITS
 from foliant.core.ticket import Job
 from tests.core.test_formats import rings
@@ -86,11 +88,11 @@ def joined(document: Drawing, units: float) -> Rings:
     return {layer: [shapely.Polygon(line) for line in lines if len(line) > 3] for layer, lines in found.items()}
 
 
-def gcode() -> Rings:
+def gcode(dialect: str = "") -> Rings:
     """What is burnt, by the titles that the operations have in comments; arcs round their centres as I and J say."""
     found: dict[str, list[list[complex]]] = {}
     at, power, title = 0j, 0.0, ""
-    for line in parse_gcode_lines(content("gcode").decode(), include_comments=True):
+    for line in parse_gcode_lines(write_gcode(JOB, read_dialect(dialect)), include_comments=True):
         if line.command[0] == ";":
             title = line.comment
         there = complex(line.get_param("X", default=at.real), line.get_param("Y", default=at.imag))
@@ -135,6 +137,11 @@ def test_others_read_the_same_areas_and_bounds_in_the_same_order(read: Callable[
     if read is plt:  # its reader lays a drawing in the corner of a page
         left, top, right, bottom = 0, HIGH - (bottom - top), right - left, HIGH
     assert whole == pytest.approx((left, HIGH - bottom, right, HIGH - top), abs=0.01)
+
+
+def test_short_lines_go_round_as_much_as_the_arcs_that_they_stand_for() -> None:
+    areas = [sum(ring.area for ring in one) for one in gcode("lines").values() if one]
+    assert areas == pytest.approx(as_designed(), rel=1e-4)
 
 
 def test_a_drawing_is_filled_by_others_as_it_is_here() -> None:

@@ -89,6 +89,22 @@ def read_dialect(text: str) -> Dialect:
     return Dialect(**found)  # type: ignore[arg-type]
 
 
+def chords(start: complex, centre: complex, turn: float) -> list[complex]:
+    """Where the short lines end, two at least, that stand for an arc: within `CHORD` of it. Those between its ends lie
+    a little outside, so that as much is gone round.
+    """
+    arm = start - centre
+    step = 2 * float(np.arccos(max(-1.0, 1 - CHORD / max(abs(arm), CHORD))))
+    count = max(2, int(np.ceil(abs(turn) / step)))
+    each = turn / count
+    wanted = each / np.sin(each) if 0 < abs(each) < 1 else 1.0  # of what a triangle of two arms has
+    inner = count - 2
+    out = (np.sqrt(1 + inner * count * wanted) - 1) / inner if inner else wanted
+    arms = arm * np.exp(1j * each * np.arange(1, count + 1))
+    arms[:-1] *= out
+    return [complex(centre + one) for one in arms]
+
+
 def spoken(lines: Iterable[str], dialect: Dialect) -> Iterator[str]:
     """Lines of plain G-code, line by line as a dialect has them."""
     if replace(dialect, origin=PLAIN.origin, whole=PLAIN.whole) == PLAIN:
@@ -149,15 +165,11 @@ class _Speaker:
         """An arc to where it is now as short lines, anticlockwise or clockwise."""
         end = complex(self.x, self.y)
         centre = start + complex(values.get("I", 0.0), values.get("J", 0.0))
-        radius = abs(start - centre)
-        turn = float(np.angle((end - centre) / (start - centre))) if radius else 0.0
+        turn = float(np.angle((end - centre) / (start - centre))) if start != centre else 0.0
         if abs(end - start) < 1e-9 or (turn <= 0) == left:
             turn += 2 * np.pi if left else -2 * np.pi
-        step = 2 * float(np.arccos(max(-1.0, 1 - CHORD / max(radius, CHORD))))
-        count = max(1, int(np.ceil(abs(turn) / step)))
         more = [self._word(f"{letter}{values[letter]:.10g}") for letter in "FS" if letter in values]
-        for number in range(1, count + 1):
-            at = centre + (start - centre) * np.exp(1j * turn * number / count) if number < count else end
+        for at in [*chords(start, centre, turn)[:-1], end]:
             x, y = self._word(f"X{round(at.real, 3):.10g}"), self._word(f"Y{round(at.imag, 3):.10g}")
             yield " ".join(["G1", x, y, *more])
             more = []

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from foliant.core.formats.dialects import CHORD, Dialect, dialect_of, from_origin
+from foliant.core.formats.dialects import Dialect, chords, dialect_of, from_origin
 from foliant.core.paths import ARC, curves
 from foliant.core.program import Stretch
 from foliant.core.ticket import Job
@@ -65,7 +65,8 @@ class _Writer:
             elif self.dialect.arcs and abs(sweeps[index]) >= np.deg2rad(_CHORD):
                 yield _arc(self._place(centres[index]), sweeps[index])
             else:
-                yield f"PD{','.join(map(self._place, _chords(points[index, 0], centres[index], sweeps[index])))};"
+                ends = chords(complex(*points[index, 0]), complex(*centres[index]), float(sweeps[index]))
+                yield f"PD{','.join(self._place((end.real, end.imag)) for end in ends)};"
 
     def _place(self, point: Point) -> str:
         return place(point, whole=self.dialect.whole)
@@ -81,15 +82,6 @@ def arc_to(points: NDArray[np.float64]) -> str:
 
 def _arc(centre: str, sweep: float) -> str:
     return f"PD;AA{centre},{round(float(np.degrees(sweep)), 4):.10g},{_CHORD};"
-
-
-def _chords(start: Point, centre: Point, sweep: float) -> list[Point]:
-    """Where the short lines end, two at least, that stand for an arc."""
-    arm, middle = complex(*start) - complex(*centre), complex(*centre)
-    step = 2 * float(np.arccos(max(-1.0, 1 - CHORD / max(abs(arm), CHORD))))
-    shares = np.arange(1, max(2, int(np.ceil(abs(sweep) / step))) + 1)
-    ends = middle + arm * np.exp(1j * sweep * shares / len(shares))
-    return [(float(end.real), float(end.imag)) for end in ends]
 
 
 def place(point: Point, whole: bool = True) -> str:
