@@ -109,9 +109,11 @@ class Notes:
         return said
 
     def finish(self) -> None:
-        """Stop noting."""
+        """Stop noting; the run has what was heard last."""
         self._ended.set()
         self._thread.join()
+        if self._status is not None:
+            _write(self._run, self._status)
 
     def _keep(self) -> None:
         while not self._ended.wait(NOTE_EVERY):
