@@ -73,6 +73,14 @@ def test_the_bounds_are_traced_with_the_tool_off_where_the_sheet_lies(page: Page
     page.locator(".jog").focus()
     page.keyboard.press("ArrowUp")
     expect(place).to_contain_text("The head is at 10 × 10 mm, its light on.")
+    page.get_by_role(
+        "button", name="inch", exact=True
+    ).click()  # whose steps are others: what is shown is what a press does
+    expect(page.get_by_label("How far a press leads it")).to_have_value("12.7")
+    expect(place).to_contain_text("The head is at 0.394 × 0.394 in")
+    page.get_by_role("button", name="mm", exact=True).click()
+    expect(page.get_by_label("How far a press leads it")).to_have_value("10")
+    expect(place).to_contain_text("The head is at 10 × 10 mm")
     page.get_by_role("button", name="its near left corner").click()
     expect(page.locator(".placing")).to_contain_text("Its near left corner lies at 10 × 10 mm.")
     page.get_by_role("button", name="Trace").click()

@@ -53,7 +53,11 @@ export function register(Alpine) {
     how: "box", // how the head goes round
 
     init() {
-      [, , [this.step]] = this.machine.steps;
+      // Another unit has other steps: what is shown is what a press does.
+      Alpine.effect(() => {
+        const { steps } = this.machine;
+        if (!steps.some(([step]) => step === this.step)) [, , [this.step]] = steps;
+      });
       this.sheetView = plain(new SheetView(this.$refs.svg, {
           look: () => (this.finished ? "bare" : "toolpaths"),
           bounds: () => this.bedBounds(),

@@ -3,6 +3,8 @@
 import { post } from "../api.js";
 import { ends, said } from "../lengths.js";
 
+const sized = (two, unit) => `${two.map((one) => said(one, unit)).join(" × ")}${ends(unit)}`;
+
 const STILL = 4; // px that a press may waver and is no drag
 
 export const placing = ({ Alpine, project, toasts }) => ({
@@ -24,9 +26,11 @@ export const placing = ({ Alpine, project, toasts }) => ({
   get canGo() {
     return this.connected && !this.active && !this.going;
   },
+  get bedSays() {
+    return sized(this.machine.bed, project.unit);
+  },
   get standsSays() {
-    const { unit } = project;
-    return this.stands ? `The head is at ${this.stands.map((number) => said(number, unit)).join(" × ")}${ends(unit)}${this.lit ? ", its light on" : ""}.` : "";
+    return this.stands ? `The head is at ${sized(this.stands, project.unit)}${this.lit ? ", its light on" : ""}.` : "";
   },
   // The head is led by steps, with its tool off, and stays on the bed.
   async go(across, away) {
