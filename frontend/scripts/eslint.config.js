@@ -11,6 +11,13 @@ export default [
       "no-var": "error",
       "object-shorthand": "error",
       "prefer-const": "error",
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "AssignmentExpression[left.object.type='MemberExpression'] > :matches(AwaitExpression, MemberExpression:has(AwaitExpression)).right",
+          message: "What is assigned to is looked up before the wait, and may be another by then: wait first.",
+        },
+      ],
     },
   },
 ];

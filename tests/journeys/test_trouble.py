@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import APIResponse, Browser, Page, Route, expect
 
 from tests.journeys.acting import open_copy
 from tests.stack import Stack, enter, running_stack
@@ -51,6 +51,33 @@ def test_pause_resume_and_stop(page: Page) -> None:
     page.locator(".rehearsal").get_by_role("button", name="Stop").click()
     expect(page.locator(".rehearsal")).to_contain_text("Stopped before the end.")
     expect(page.locator(".steps").get_by_role("button", name="Start", exact=True).first).to_be_enabled()
+
+
+def test_a_job_is_watched_however_the_answers_cross(page: Page) -> None:
+    """What the station shows may be on its way still when the job is sent, and be there before its answer."""
+    held: list[tuple[Route, APIResponse]] = []
+    page.route("**/stations/run*", lambda asked: held.append((asked, asked.fetch())))
+    open_copy(page, "Torch tokens")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    connect(page)
+
+    def cross(sending: Route) -> None:
+        if sending.request.method != "POST":
+            sending.fallback()
+            return
+        answer = sending.fetch()
+        page.unroute("**/stations/run*")
+        for asked, told in held:
+            asked.fulfill(response=told)
+        page.wait_for_timeout(300)
+        sending.fulfill(response=answer)
+
+    page.route("**/runs", cross)
+    page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
+    expect(page.locator(".lamp.waiting")).to_be_visible()
+    assert held
+    page.locator(".front").get_by_role("button", name="Stop").click()
+    expect(page.locator(".rehearsal")).to_contain_text("Stopped before the end.")
 
 
 def test_the_bounds_are_traced_with_the_tool_off_where_the_sheet_lies(page: Page) -> None:

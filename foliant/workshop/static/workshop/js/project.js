@@ -1,7 +1,7 @@
 // The project as the page holds it. Every change goes to the server with the revision it was made on;
 // changes wait for each other, so that fast keys never overtake themselves.
 
-import { ask, get, post } from "./api.js";
+import { Problem, ask, get, post } from "./api.js";
 import { busy } from "./hands.js";
 import { plain } from "./plain.js";
 
@@ -160,9 +160,10 @@ export function registerProject(Alpine, boot) {
         lookingOver = lookingOver.then(() => revision === this.revision && get(this.ofSheet("standing")).then(unlessPast((found) => (this.standing = found)), () => {}));
       }, 250);
       if (boot.station !== "shape") {
-        this.showing = get(this.ofSheet(`stations/${boot.station}`))
-          .then(unlessPast((view) => (this.view = view)))
+        const showing = get(this.ofSheet(`stations/${boot.station}`))
+          .then(unlessPast((view) => this.showing === showing && (this.view = view))) // the answer that was asked for last
           .catch((problem) => this.complain(problem));
+        this.showing = showing;
       }
     },
 
@@ -227,7 +228,9 @@ export function registerProject(Alpine, boot) {
       }
     },
 
+    // Said to the maker; what no sentence was written for is a fault of the page, and is reported as one.
     complain(problem) {
+      if (!(problem instanceof Problem)) reportError(problem);
       Alpine.store("toasts").say(problem.message, { bad: true, seconds: 12 });
     },
 

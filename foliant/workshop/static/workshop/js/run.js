@@ -212,8 +212,9 @@ export function register(Alpine) {
       this.problem = "";
       this.burnt = null;
       try {
-        project.view.run = await post(`${project.address}/runs${what}`, body);
-        if (project.view.run.kind === "job") this.ticked = [];
+        const run = await post(`${project.address}/runs${what}`, body);
+        project.view.run = run;
+        if (run.kind === "job") this.ticked = [];
         this.watch();
         project.refresh();
       } catch (problem) {
@@ -241,7 +242,8 @@ export function register(Alpine) {
     },
     async giveBack() {
       try {
-        project.view.run = await post(`${project.address}/runs/${this.run.id}/give-back`);
+        const run = await post(`${project.address}/runs/${this.run.id}/give-back`);
+        project.view.run = run;
       } catch (problem) {
         project.complain(problem);
       }
