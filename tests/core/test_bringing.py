@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
 from foliant.core.checks import check
 from foliant.core.design import Design, apply, proved, resolve
+from foliant.core.design.edits.taking_in import came_from
 from foliant.core.design.placing import part_bounds, whole_box
 from foliant.core.design.shapes import Outline
 from foliant.core.design.steps import next_steps
@@ -123,6 +124,46 @@ def test_answers_change_roles_size_and_what_becomes_of_it() -> None:
         taken(drawing, roles={groups["area"]: "melts"})
     with pytest.raises(Refused, match="left out"):
         taken(drawing, roles={**dict.fromkeys(groups.values(), LEFT), WORDS: LEFT})
+
+
+def test_a_file_that_changed_is_brought_anew_as_its_maker_has_it() -> None:
+    design = taken(drawn(), factor=2.0)
+    score = next(part for part in design.pieces[0].parts if part.plays("scores"))
+    for edit in (
+        {"do": "set-role", "piece": "p1", "parts": [score.id], "role": "engraves"},
+        {"do": "change", "of": f"part {score.id}", "values": {"rotation": 90, "width": 60}},
+        {"do": "hold-parts", "piece": "p1", "parts": [score.id], "to": "piece", "across": "middle"},
+    ):
+        design = edited(design, edit)
+    words = next(part for part in design.pieces[0].parts if part.shape.kind == "words")
+    # A wider plate, a longer line that lies elsewhere, no area any more, and a line in another colour.
+    inside = TAG + '<path d="M20 20H30" stroke="#f0f" stroke-width="0.1" fill="none"/>'
+    for was, is_now in (
+        ('width="90"', 'width="100"'),
+        ("M20 45H80", "M20 40H110v2"),
+        ("M40 15l5 5 5-5-5-5z", ""),
+        ("Ysolde", "Aoife"),
+    ):
+        inside = inside.replace(was, is_now)
+    anew = taken(drawn(inside), design, factor=2.0, into="anew")
+    assert resolve(anew.pieces[0]).bounds[2] - resolve(anew.pieces[0]).bounds[0] == pytest.approx(200)
+    line, before = (one.pieces[0].part(score.id) for one in (anew, design))
+    assert (line.roles, line.rotation, line.across) == (("engraves",), 90, before.across)
+    assert (line.shape.width, line.shape.height) == pytest.approx((90, 2))
+    assert (line.x, line.y) == pytest.approx((before.x + 10, before.y + 15))  # held in the middle of a wider plate
+    assert words in anew.pieces[0].parts
+    kinds = [came.group.split("-")[0] for _, _, came in came_from(anew, "Moon gate")]
+    assert sorted(kinds) == ["inner", "open", "open", "open", "outer"]
+    # Twice the same is as it was.
+    again = taken(drawn(inside), anew, factor=2.0, into="anew")
+    assert [part for _, part, _ in came_from(again, "Moon gate")] == [
+        part for _, part, _ in came_from(anew, "Moon gate")
+    ]
+    locked = edited(anew, {"do": "mark-parts", "piece": "p1", "parts": [line.id], "locked": True})
+    with pytest.raises(Refused, match="is locked"):
+        taken(drawn(inside), locked, into="anew")
+    with pytest.raises(Refused, match="Nothing of Moon gate is in this design"):
+        taken(drawn(inside), into="anew")
 
 
 def test_a_piece_for_each_body_holds_what_lies_in_it() -> None:

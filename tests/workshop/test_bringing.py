@@ -72,9 +72,17 @@ def test_what_came_in_is_shown_as_it_is_said_and_taken_so(maker: Maker) -> None:
     # The next time it is asked as it was answered; also once it has changed.
     changed = brought(maker, svg(TAG.replace("6", "7", 1))).json()["key"]
     again = said(maker, project, changed, again=True).json()
-    assert (again["before"], again["factor"], again["into"]) == (True, 0.5, "piece")
+    assert (again["before"], again["factor"], again["into"]) == (True, 0.5, "anew")
+    assert again["there"] == "for its 4 parts here"
     assert [group["role"] for group in again["groups"] if group["key"] == guides] == ["left"]
     assert Brought.objects.get().drawing.key == key
+    parts = len(project.design.pieces[-1].parts)
+    answer = take(maker, project, changed, 2, factor=0.5, roles={guides: "left"}, into="anew")
+    assert answer.status_code == 200, answer.content
+    project.refresh_from_db()
+    assert [len(piece.parts) for piece in project.design.pieces[1:]] == [parts]
+    maker.post(f"projects/{project.pk}/undo", revision=3)
+    assert said(maker, project, changed, again=True).json()["into"] == "anew"
 
 
 def test_bad_files_and_bad_answers_are_sentences_and_nothing_is_kept(maker: Maker) -> None:

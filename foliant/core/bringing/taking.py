@@ -8,16 +8,17 @@ import shapely
 
 from foliant.core.bringing.groups import Group, Told, bodies_of, groups_of
 from foliant.core.bringing.words import as_words
-from foliant.core.design.edits.taking_in import TakeIn
+from foliant.core.design.edits.taking_in import TakeAnew, TakeIn
 from foliant.core.design.model import ROLES, Part, Role
 from foliant.core.design.shapes import Outline
+from foliant.core.design.shapes.outline import Came
 from foliant.core.drawings import Drawing
 from foliant.core.errors import Refused
 from foliant.core.lettering import FontEntry
 from foliant.core.paths import Path, join
 from foliant.core.quantities import build
 
-Into = Literal["parts", "piece", "bodies"]
+Into = Literal["parts", "piece", "bodies", "anew"]
 LEFT = "left"
 """What is said of a group that stays out."""
 
@@ -59,8 +60,9 @@ class Answers:
 
 def taken_in(
     drawing: Drawing, answers: Answers, piece: str, bare: bool = False, own: Sequence[FontEntry] = ()
-) -> TakeIn:
-    """The edit that takes a drawing in, onto the piece of that id or beside it; raises `Refused`.
+) -> TakeIn | TakeAnew:
+    """The edit that takes a drawing in, onto the piece of that id, beside it, or for what came from it before; raises
+    `Refused`.
 
     own  the maker's own fonts, for what is written in it
     """
@@ -73,10 +75,12 @@ def taken_in(
     for group, role in chosen:
         parts += _parts(group, role, answers, len(parts))
     written = answers.roles.get(WORDS, "engraves")
-    if written != LEFT:
+    if written != LEFT and answers.into != "anew":  # words are their maker's own by now
         parts += as_words(drawing.texts, written, len(parts), own)
     if not parts:
         raise Refused("Every group is left out, so there is nothing to take in: give one of them a role.")
+    if answers.into == "anew":
+        return TakeAnew(do="take-anew", piece=piece, file=answers.name, outlines=tuple(parts))
     pieces = [parts]
     if answers.into == "bodies":
         outer = [path for group, role in chosen if role == "adds" for path in group.drawn(answers.told_of(group))]
@@ -93,6 +97,10 @@ def _parts(group: Group, role: Role, answers: Answers, begins: int) -> list[Part
     for some in [[path] for path in paths] if single else [list(paths)]:
         name = group.layer or answers.name
         shape, (x, y) = Outline.of(some, name)
+        if not single:
+            box = {"x": round(x, 6), "y": round(y, 6), "width": shape.width, "height": shape.height}
+            came = build(Came, {"file": answers.name, "group": group.key, **box})
+            shape = shape.model_copy(update={"came": came})
         place = {"x": round(x, 6), "y": round(y, 6), "proportional": True}
         data: dict[str, Any] = {"id": f"a{begins + len(found) + 1}", "roles": (role,), **place}
         found.append(build(Part, {**data, "shape": shape}))

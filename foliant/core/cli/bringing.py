@@ -29,7 +29,12 @@ def add_bringing(commands: Any) -> None:
     bring.add_argument("--to", help="the design file to write; else it is only said what the drawing holds")
     bring.add_argument("--onto", help="the design file that it is brought into; else a new one")
     bring.add_argument("--piece", default="", help="the id of the piece that it is put on; else the first")
-    bring.add_argument("--into", default="", choices=("", "parts", "piece", "bodies"), help="what becomes of it")
+    bring.add_argument(
+        "--into",
+        default="",
+        choices=("", "parts", "piece", "bodies", "anew"),
+        help=("what becomes of it; anew: what came from a file of this name before is exchanged for what is in it now"),
+    )
     bring.add_argument("--width", help="how wide all of it is to be, such as 120 or 4 in; else as the file says")
     bring.add_argument("--role", nargs="*", default=[], help="KEY=ROLE for a group, words, or KEY=left to leave it out")
     bring.add_argument("--told", nargs="*", default=[], help="KEY=area or KEY=line, how the lines of a group are taken")

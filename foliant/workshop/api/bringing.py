@@ -9,9 +9,11 @@ from ninja import File, Router, Schema, UploadedFile
 from pydantic import Field
 
 from foliant.core.bringing import Answers
+from foliant.core.bringing.taking import Into
 from foliant.core.design import read_edit
 from foliant.core.design.budget import weight
 from foliant.core.design.edits.pieces import pieces_text
+from foliant.core.design.edits.taking_in import came_from
 from foliant.core.drawings.intake import LARGEST, format_of
 from foliant.core.errors import Refused
 from foliant.core.formats.bundle import BEGINS
@@ -24,7 +26,7 @@ from foliant.workshop.makers import maker_of, own
 from foliant.workshop.models import Brought, DrawingFile, Project, Typeface
 from foliant.workshop.owning import edit_in_own_keys, own_entry, own_key
 from foliant.workshop.presenters import state
-from foliant.workshop.presenters.bringing import drawing_view, faults_view, taking, tracing_view
+from foliant.workshop.presenters.bringing import drawing_view, faults_view, taking, there_says, tracing_view
 
 router = Router()
 
@@ -39,7 +41,7 @@ class AnswersIn(Schema):
     width: Annotated[str, Field(max_length=60)] = ""
     roles: Said = {}
     told: Annotated[dict[str, Literal["line", "area"]], Field(max_length=2000)] = {}
-    into: Literal["parts", "piece", "bodies"] = "parts"
+    into: Into = "parts"
     again: bool = False
 
 
@@ -70,11 +72,13 @@ def post_drawing(request: HttpRequest, project_id: int, key: str, data: AnswersI
     """What a drawing holds and what becomes of it, as it is said; `again` for as it was said the last time."""
     project, drawing = own(request, project_id), _drawing(request, key)
     before = Brought.objects.filter(project=project, name=drawing.name).first()
+    there = came_from(project.design, drawing.name)
     if data.again and before:
-        data = AnswersIn(**before.answers, piece=data.piece)
+        data = AnswersIn(**{**before.answers, "piece": data.piece, **({"into": "anew"} if there else {})})
     bare, unit = _is_bare(project, data.piece), project.design.unit
     view = work_out(drawing.weight, drawing_view, drawing.read.path, _said(data), bare, unit, _fonts(request))
-    return {**view, "name": drawing.name, "key": key, "before": before is not None}
+    told = {"name": drawing.name, "key": key, "before": before is not None, "there": there_says(there)}
+    return {**view, **told, "kept": [came.group for _, _, came in there]}
 
 
 @router.post("/projects/{int:project_id}/brought/{key}/taken")

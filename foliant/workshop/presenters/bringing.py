@@ -1,6 +1,7 @@
 """What came in: its size, its groups with their pictures and roles, and what could not be read."""
 
 import json
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -75,6 +76,12 @@ def taking(
     drawing = _read(path)
     answers = _answers(drawing, said, unit, name)
     return taken_in(drawing, answers, piece, bare, fonts).model_dump_json(), answers.factor
+
+
+def there_says(there: Sequence[object]) -> str:
+    """What can be exchanged for what is in the file now; empty where nothing of it is in the design."""
+    parts = f"{len(there)} parts" if len(there) > 1 else "part"
+    return f"for its {parts} here" if there else ""
 
 
 def faults_view(piece: Piece, ids: tuple[str, ...]) -> dict[str, Any]:

@@ -76,7 +76,7 @@ from foliant.core.design.edits.sheet import (
 )
 from foliant.core.design.edits.sizing import FlipParts, ResizeParts, RotateParts, SizePiece
 from foliant.core.design.edits.splitting import SplitPiece
-from foliant.core.design.edits.taking_in import TakeIn
+from foliant.core.design.edits.taking_in import TakeAnew, TakeIn
 from foliant.core.design.edits.tracing import TracePictures
 from foliant.core.design.edits.treating import TreatParts, TurnCorner, UntreatParts
 
@@ -144,6 +144,7 @@ PlainEdit = Annotated[
     | JoinBodies
     | DropBody
     | FillOpenings
+    | TakeAnew
     | TakeIn
     | PasteParts
     | AddColumn

@@ -9,11 +9,12 @@ from pydantic import Field, model_validator
 from foliant.core.design.names import NameIfAny
 from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.errors import Refused
+from foliant.core.frozen import Frozen
 from foliant.core.paths import Path, join
 from foliant.core.paths.data import path_data, path_from
 from foliant.core.paths.flatten import GRID
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import build, sized
+from foliant.core.quantities import Across, Down, build, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
@@ -25,12 +26,26 @@ _FLAT = 1e-6
 Data = tuple[str, ...]
 
 
+class Came(Frozen):
+    """Where an outline came from, so that it can be brought anew: its group in the file of that name, the middle of its
+    box there, and how large that was, mm.
+    """
+
+    file: NameIfAny
+    group: Annotated[str, Field(max_length=40)]
+    x: Across
+    y: Down
+    width: Annotated[float, sized("The width", 0)]
+    height: Annotated[float, sized("The height", 0)]
+
+
 class Outline(Shape):
     """Outlines told as path data, each filled alone; open ones are lines.
 
     data           path data of SVG in mm about the middle of the box of all of it: M, L, C, A and Z, capitals only
     width, height  how large that box is, mm; of 0 for a line that is upright or level
     name           what it is called
+    came           where it came from, of what was brought in from a file
     """
 
     kind: Literal["outline"] = "outline"
@@ -38,6 +53,7 @@ class Outline(Shape):
     data: Annotated[Data, Field(min_length=1, max_length=MOST_OUTLINES)]
     width: Annotated[float, sized("The width", 0)] = 0.0
     height: Annotated[float, sized("The height", 0)] = 0.0
+    came: Came | None = None
 
     title: ClassVar[str] = "Outline"
     role: ClassVar[str] = "engraves"

@@ -111,6 +111,10 @@ export function registerCame(Alpine, station, project) {
       return this.view?.wordsRole ?? LEFT;
     },
     hasRole: (group, role) => group.role === role,
+    // What it is exchanged for is there already, and stays what it is.
+    isKept(group) {
+      return this.view.into === "anew" && this.view.kept.includes(group.key);
+    },
     setRole(key, role) {
       this.said = { ...this.said, roles: { ...this.said.roles, [key]: role } };
       this.ask();
