@@ -68,7 +68,7 @@ def test_a_bought_drawing_is_looked_at_sized_given_its_roles_and_taken(page: Pag
     # Once it has changed, what came from it is exchanged, as large as it was taken.
     expect(page.locator(".piece.open")).to_contain_text("180 × 100")
     choose(maker, ("moon_gate.svg", svg(TAG.replace('height="50"', 'height="55"'))))
-    expect(panel.get_by_role("button", name="for its 5 parts here")).to_have_attribute("aria-pressed", "true")
+    expect(panel.get_by_role("button", name="in place of 5 parts")).to_have_attribute("aria-pressed", "true")
     expect(panel).to_contain_text("as you have it")
     panel.get_by_role("button", name="Bring in", exact=True).click()
     expect(panel).to_be_hidden()

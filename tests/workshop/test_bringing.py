@@ -73,7 +73,7 @@ def test_what_came_in_is_shown_as_it_is_said_and_taken_so(maker: Maker) -> None:
     changed = brought(maker, svg(TAG.replace("6", "7", 1))).json()["key"]
     again = said(maker, project, changed, again=True).json()
     assert (again["before"], again["factor"], again["into"]) == (True, 0.5, "anew")
-    assert again["there"] == "for its 4 parts here"
+    assert again["there"] == "in place of 4 parts"
     assert [group["role"] for group in again["groups"] if group["key"] == guides] == ["left"]
     assert Brought.objects.get().drawing.key == key
     parts = len(project.design.pieces[-1].parts)

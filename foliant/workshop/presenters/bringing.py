@@ -80,8 +80,7 @@ def taking(
 
 def there_says(there: Sequence[object]) -> str:
     """What can be exchanged for what is in the file now; empty where nothing of it is in the design."""
-    parts = f"{len(there)} parts" if len(there) > 1 else "part"
-    return f"for its {parts} here" if there else ""
+    return f"in place of {len(there)} part{'' if len(there) == 1 else 's'}" if there else ""
 
 
 def faults_view(piece: Piece, ids: tuple[str, ...]) -> dict[str, Any]:
