@@ -11,6 +11,9 @@ SHORT = 0.003
 
 def find(paths: Paths) -> Found:
     """Segments shorter than `SHORT`, between others that then meet."""
+    whole = join(paths)
+    if not (curves.lengths(whole.kinds, whole.points) < SHORT).any():
+        return nothing(paths)
     contours, owner = contours_of(paths)
     new: list[Path | None] = []
     places: list[Path] = []

@@ -13,8 +13,9 @@ from foliant.core.paths.nesting import chosen_contours
 def find(paths: Paths) -> Found:
     """Closed contours whose edges cross each other; mended, the outline is the edge of what it fills."""
     mended, places, count = [], [], 0
-    for path in paths:
-        crossed = _crossed(path)
+    counts = [len(path.starts) for path in paths]
+    each = np.split(_crossed(join(paths)), np.cumsum(counts)[:-1])
+    for path, crossed in zip(paths, each, strict=True):
         if not crossed.any():
             mended.append(path)
             continue

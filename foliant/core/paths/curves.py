@@ -158,6 +158,9 @@ def short_arcs(starts: Floats, between: Floats, ends: Floats) -> tuple[Kinds, Fl
 def extremes(kinds: Kinds, points: Floats) -> tuple[Floats, Floats]:
     """The lowest and highest x and y over all segments, each shape (2,), exact also for curves."""
     found = [points[:, 0], points[:, 3]]
+    if not kinds.any():  # lines alone
+        every = np.concatenate(found)
+        return every.min(axis=0), every.max(axis=0)
     # A cubic whose controls lie between its ends turns nowhere: most outlines have nodes at their extremes.
     ends_low, ends_high = np.minimum(points[:, 0], points[:, 3]), np.maximum(points[:, 0], points[:, 3])
     controls = points[:, 1:3]
@@ -171,11 +174,9 @@ def extremes(kinds: Kinds, points: Floats) -> tuple[Floats, Floats]:
         c = p[:, 1] - p[:, 0]
         with np.errstate(divide="ignore", invalid="ignore"):
             root = np.sqrt(b * b - 4 * a * c)
-            turns = [(-b + root) / (2 * a), (-b - root) / (2 * a), -c / b]
-        for t in turns:
-            for axis in (0, 1):
-                inside = np.nan_to_num(np.clip(t[:, axis], 0, 1), nan=0.0)
-                found.append(evaluate(kinds[cubic], p, inside))
+            turns = np.concatenate([(-b + root) / (2 * a), (-b - root) / (2 * a), -c / b], axis=1).T
+        turns = np.where((turns > 0) & (turns < 1), turns, 0.0)
+        found.append(Curves(kinds[cubic], p).at(turns).reshape(-1, 2))
     arc = kinds == ARC
     if arc.any():
         p = points[arc]

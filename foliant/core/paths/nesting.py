@@ -27,6 +27,8 @@ def depths(path: Path) -> NDArray[np.int64]:
 
 def contour(path: Path, index: int) -> Path:
     """One contour of a path."""
+    if len(path.starts) == 1 and index == 0:
+        return path
     start, end = int(path.starts[index]), int(path.ends[index])
     return Path(path.kinds[start:end], path.points[start:end], np.zeros(1, np.int64), path.closed[index : index + 1])
 

@@ -214,9 +214,8 @@ class _Reader:
             stroke = ""
         ends = _ENDS.get(style.get("stroke-linecap", ""), "flat")
         joins = _JOINS.get(style.get("stroke-linejoin", ""), "sharp")
-        left, top, right, bottom = path.bounds
-        if min(right - left, bottom - top) <= 0:
-            fill = ""  # a straight line bounds nothing
+        if fill and _is_straight(path):
+            fill = ""  # which bounds nothing
         if not fill and not stroke:
             if len(path):
                 self.notes.add("things without colour")
@@ -381,6 +380,12 @@ def _laid(item: Item, matrix: Affine, style: Style) -> Iterator[Item]:
     line = replace(item, path=item.path.transformed((scaled, 0, 0, scaled, 0, 0)), width=item.width * scaled)
     rest = _under(matrix, (1 / scaled, 0.0, 0.0, 1 / scaled, 0.0, 0.0))
     yield Item(stroked(line).transformed(rest), item.stroke, layer=item.layer)
+
+
+def _is_straight(path: Path) -> bool:
+    """Whether it is a level or an upright line."""
+    left, top, right, bottom = path.bounds
+    return min(right - left, bottom - top) <= 0
 
 
 def _is_similar(matrix: Affine) -> bool:
