@@ -46,7 +46,10 @@ def _necks(region: shapely.Geometry, core: shapely.Geometry, limit: float) -> li
     rooms = shapely.buffer(shapely.get_parts(core), limit / 2, quad_segs=_QUARTER)
     first, second = shapely.STRtree(rooms).query(rooms, predicate="intersects")
     pairs = first < second
-    shared = shapely.intersection(shapely.intersection(rooms[first[pairs]], rooms[second[pairs]]), region)
+    lenses = shapely.intersection(rooms[first[pairs]], rooms[second[pairs]])
+    lenses = lenses[shapely.area(lenses) > 0]
+    near = np.array([shapely.clip_by_rect(region, *box) for box in shapely.bounds(lenses)], object)
+    shared = shapely.intersection(lenses, shapely.make_valid(near))  # with all of the region each would take long
     found = []
     edge = shapely.boundary(region)
     for lens in shapely.get_parts(shared[shapely.area(shared) > 0]):
@@ -96,7 +99,7 @@ def _measured(rest: shapely.Geometry, wide: shapely.Geometry, limit: float) -> l
     touched, begins = np.unique(part[order], return_index=True)
     near = np.array([shapely.multilinestrings(few) for few in np.split(edges[edge[order]], begins[1:])], object)
     shores = np.full(len(parts), shapely.Polygon(), object)
-    shores[touched] = shapely.buffer(near, limit * _SLACK)
+    shores[touched] = shapely.buffer(shapely.line_merge(near), limit * _SLACK)  # chains, as edges alone take long
     rims = shapely.line_merge(shapely.difference(shapely.get_exterior_ring(parts), shores))
     found = []
     for shape, rim, shore in zip(parts, rims, shores, strict=True):
