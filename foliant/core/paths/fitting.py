@@ -103,8 +103,9 @@ def _sharpened(
         sides = [np.flatnonzero((way * away >= blunted) & (way * away <= 2.5 * blunted)) for way in (-1, 1)]
         if min(map(len, sides)) < 2:
             continue
-        meeting = _meeting(*(ring[side[np.argsort(away[side])]] for side in sides))
-        if meeting is None or np.hypot(*(meeting - ring[stop])) > 1.0 * blunted:
+        before, after = (ring[side[np.argsort(away[side])]] for side in sides)
+        meeting = _meeting(before, after)
+        if meeting is None or np.hypot(*(meeting - ring[stop])) > blunted * _set_back(before, after):
             continue
         near = np.abs(away) < blunted
         near[stop] = False
@@ -116,6 +117,15 @@ def _sharpened(
     number = np.cumsum(~gone) - 1
     kept = moved[~gone]
     return (np.concatenate([kept, kept[:1]]) if closed else kept), number[stops]
+
+
+def _set_back(before: Floats, after: Floats) -> float:
+    """How far at most a corner with these sides was rounded back, in steps of how far about it: the farther, the more
+    acute it is.
+    """
+    a, b = _unit(before[-1] - before[0]), _unit(after[-1] - after[0])
+    turn = float(np.clip((a * b).sum(), -1, 0.999))
+    return max(1.0, 0.4 + 0.4 * float(np.sqrt((1 - turn) / max(1 + turn, 1e-6))))
 
 
 def _meeting(before: Floats, after: Floats) -> Floats | None:
