@@ -225,8 +225,8 @@ class Maker:
         for _ in range(3):
             if run["state"] == "done":
                 break
-            if run["done"]:
-                self.begin(f"/runs/{run['id']}/go-on", go="on")
+            if run["goOn"]:
+                self.begin(f"/runs/{run['goOn']}/go-on", go="on")
             else:
                 self.begin(f"/runs/{run['id']}/again", go="again")
             run = self.newest("done", "stopped", "lost")

@@ -396,8 +396,8 @@ class Run(models.Model):
 
     It keeps the program that it sends, whatever becomes of the design and the shop. The worker takes the runs for an
     address one after the other; `taken` is when it began, and until then the run waits in line. It notes where the
-    machine is; `goes_on` is the run that broke off and that it goes on with. The page leaves `command` for a worker
-    that has not begun, and speaks to the machine itself.
+    machine is; from when it is `ready` on, the machine may have begun. `goes_on` is the run that broke off and that it
+    goes on with. The page leaves `command` for a worker that has not begun, and speaks to the machine itself.
     """
 
     class Kind(models.TextChoices):
@@ -448,6 +448,7 @@ class Run(models.Model):
     y = models.FloatField(default=0)
     power = models.FloatField(default=0)
     taken = models.DateTimeField(null=True, blank=True)
+    ready = models.BooleanField(default=False)
     heard = models.DateTimeField(default=timezone.now)
     created = models.DateTimeField(auto_now_add=True)
     ended = models.DateTimeField(null=True, blank=True)
@@ -513,10 +514,12 @@ class Run(models.Model):
 
     @property
     def broke_off(self) -> bool:
-        """Whether it is a job that ended before all of it was made, once something was, and was not gone on with."""
-        ended = self.state in (self.State.STOPPED, self.State.LOST) or self.silent
-        left = self.kind == self.Kind.JOB and ended and 0 < self.done < self.moves
-        return left and not self.gone_on.filter(done__gt=0).exists()
+        """Whether it is a job that ended before all of it was made, once something may be, and was not gone on with."""
+        lost = self.state == self.State.LOST or self.silent
+        ended = lost or self.state == self.State.STOPPED
+        begun = self.done > 0 or self.clock > 0 or (lost and self.ready)
+        left = self.kind == self.Kind.JOB and ended and begun and self.done < self.moves
+        return left and not self.gone_on.filter(models.Q(done__gt=0) | models.Q(clock__gt=0)).exists()
 
     @property
     def to_go_on_with(self) -> "Run | None":

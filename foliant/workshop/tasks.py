@@ -32,7 +32,7 @@ _STATES = {
     "idle": Run.State.RUNNING,
     "stopped": Run.State.STOPPED,
 }
-_NOTED = ["state", "done", "clock", "x", "y", "power", "heard"]
+_NOTED = ["state", "ready", "done", "clock", "x", "y", "power", "heard"]
 
 
 @task()
@@ -138,6 +138,7 @@ class Notes:
 
 def _write(run: Run, status: Status) -> None:
     run.state = _STATES.get(status.state, Run.State.RUNNING)
+    run.ready = run.ready or status.state in ("waiting", "running", "holding")
     run.done, run.clock = status.done, status.clock
     run.x, run.y, run.power = status.x, status.y, status.power
     run.heard = timezone.now()

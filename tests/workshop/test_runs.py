@@ -308,9 +308,39 @@ def test_a_job_that_broke_off_goes_on_and_is_run_again_whatever_the_design_has_b
     assert not past[1]["brokeOff"]  # its rest was made, and is not burnt twice
 
 
+def test_a_job_whose_helper_was_killed_as_it_began_goes_on_from_where_its_machine_stands(
+    maker: Maker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """It was noted last that the machine waits for its start button, which was pressed then."""
+    project = maker.project()
+    made = broken(maker, project)  # as much of it as the machine says now
+    stands = Status("stopped", made.x, made.y, 0.0, made.done, 0.4)
+    killed = {"state": "waiting", "ready": True, "heard": timezone.now() - timedelta(seconds=30)}
+    Run.objects.filter(pk=made.pk).update(x=0, y=0, done=0, clock=0, **killed)
+    assert maker.get(f"projects/{project.pk}/runs/newest").json()["run"]["goOn"] == made.pk
+
+    class Asked:
+        def greet(self) -> Status:
+            return stands
+
+    monkeypatch.setattr(starting, "driver_for", lambda *_: Asked())
+    answer = maker.post(f"projects/{project.pk}/runs/{made.pk}/go-on").json()
+    rest = Run.objects.get(pk=answer["id"])
+    assert 0 < rest.moves <= made.moves - made.done + 2
+    # It was lost before its machine began: what broke off first is gone on with.
+    Run.objects.filter(pk=rest.pk).update(state="stopped")
+    assert maker.get(f"projects/{project.pk}/runs/newest").json()["run"]["goOn"] == made.pk
+
+
 def test_what_did_not_break_off_does_not_go_on(maker: Maker) -> None:
     project = maker.project()
-    for values in ({"state": "done"}, {"done": 0}, {"kind": "trace"}):
+    stopped_first = {"done": 0, "clock": 0, "ready": True}
+    for values in (
+        {"state": "done"},
+        stopped_first,
+        {**stopped_first, "state": "lost", "ready": False},
+        {"kind": "trace"},
+    ):
         run = broken(maker, project, **values)
         answer = maker.post(f"projects/{project.pk}/runs/{run.pk}/go-on")
         assert (answer.status_code, "run it again" in answer.json()["message"]) == (422, True)
