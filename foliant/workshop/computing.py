@@ -20,7 +20,7 @@ from foliant.core.design.budget import weight, weight_in_all
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.remembering import remembered
-from foliant.core.ticket import effort
+from foliant.core.ticket import effort, effort_of_all
 
 Answer = TypeVar("Answer")
 Future = ProcessFuture[Any]
@@ -113,11 +113,11 @@ def work_out(heavy: int, function: Callable[..., Answer], *args: Any) -> Answer:
     return answer
 
 
-def planned(function: Callable[..., Answer], design: Design, shop: Shop, *args: Any) -> Answer:
-    """What a function of a design and a shop makes of the sheet and the ticket."""
+def planned(function: Callable[..., Answer], design: Design, shop: Shop, *args: Any, every: bool = False) -> Answer:
+    """What a function of a design and a shop makes of a sheet and its ticket, or of `every` one."""
     heavy = weight_of(design)
     if heavy <= LIGHT:
-        heavy = effort(design, shop) // _MOVES_A_SEGMENT
+        heavy = (effort_of_all if every else effort)(design, shop) // _MOVES_A_SEGMENT
     return work_out(heavy, function, design, shop, *args)
 
 

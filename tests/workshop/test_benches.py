@@ -23,7 +23,7 @@ def test_each_sheet_is_shown_with_its_own_material_and_pieces(maker: Maker) -> N
     assert [one["name"] for one in second["sheet"]["sheets"]] == ["3 mm birch ply", "3 mm slate acrylic"]
     assert [[row["name"] for row in one["words"]["rows"]] for one in (first, second)] == [["Bay sign"], ["Letter"]]
     assert second["sheet"]["material"]["name"] == "3 mm slate acrylic"
-    told = maker.get(f"projects/{project.pk}/standing?sheet=2").json()
+    told = maker.get(f"projects/{project.pk}/costs?sheet=2").json()
     assert told["costs"]["total"][0] == "4 pieces"
     assert station(maker, project, "sheet", 9)["sheet"]["number"] == 2
 

@@ -7,11 +7,11 @@ from itertools import groupby
 
 import numpy as np
 
-from foliant.core.design import Design, Operation
+from foliant.core.design import Design, Operation, Stock, Ticket
 from foliant.core.design.benches import every_bench
 from foliant.core.equipment import MachineProfile, Recipe, Shop
 from foliant.core.equipment.guessing import guess
-from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out
+from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, lay_sheets
 from foliant.core.paths import EMPTY, Path, join
 from foliant.core.program import Block, Program, ProgramBuilder, Strand
 from foliant.core.program.bed import sheet_to_bed
@@ -160,6 +160,11 @@ def effort(design: Design, shop: Shop) -> int:
     return max(_effort(there, shop) for there in every_bench(design))
 
 
+def effort_of_all(design: Design, shop: Shop) -> int:
+    """The same of all its sheets together, as if all of a bench were as full as its first."""
+    return sum(_effort(there, shop) * len(lay_sheets(there)) for there in every_bench(design))
+
+
 def _effort(design: Design, shop: Shop) -> int:
     instances = lay_out(design).instances
     sorts = [sort_marks(instance.piece, instance.resolved, design.ticket.drilled) for instance in instances]
@@ -180,8 +185,13 @@ def settings_of(design: Design, shop: Shop, operation: Operation) -> tuple[Recip
 
 def cut_width(design: Design, shop: Shop) -> float:
     """How wide the cut of inner edges is on the bench where a design stands, mm."""
-    machine = shop.machine(design.ticket.machine)
-    _, settings = settings_of(design, shop, design.ticket.operation("inner"))
+    return _cut_width(design.ticket, design.stock, shop)
+
+
+@remembered
+def _cut_width(ticket: Ticket, stock: Stock, shop: Shop) -> float:
+    machine = shop.machine(ticket.machine)
+    _, settings = settings_of(Design(ticket=ticket, stock=stock), shop, ticket.operation("inner"))
     return machine.kerf if settings is None else kerf_of(settings, machine)
 
 

@@ -12,7 +12,7 @@ from foliant.core.formats import WRITERS, every_sheet, written
 from foliant.workshop.actions import KeepAsRecipe, KeepField
 from foliant.workshop.computing import planned
 from foliant.workshop.makers import own
-from foliant.workshop.presenters import checks, standing, state, ticket
+from foliant.workshop.presenters import checks, costs, standing, state, ticket
 
 router = Router()
 SheetNumber = Annotated[int, Query(1, ge=1, le=MOST_SHEETS_IN_ALL)]
@@ -26,6 +26,13 @@ def get_standing(request: HttpRequest, project_id: int, sheet: SheetNumber = 1) 
     """A few words for every station."""
     project = own(request, project_id)
     return standing.standing(project, project.design, sheet)
+
+
+@router.get("/projects/{int:project_id}/costs")
+def get_costs(request: HttpRequest, project_id: int, sheet: SheetNumber = 1) -> dict[str, Any]:
+    """What all sheets cost; null where nothing lies on them."""
+    project = own(request, project_id)
+    return {"costs": planned(costs.costs, project.design, project.shop, sheet, every=True)}
 
 
 @router.get("/projects/{int:project_id}/stations/{station}")

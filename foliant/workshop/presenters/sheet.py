@@ -1,6 +1,5 @@
 """The sheet as the last four stations draw it, and what the Sheet station says of it."""
 
-from collections.abc import Sequence
 from typing import Any
 
 import shapely
@@ -10,12 +9,10 @@ from foliant.core.design.benches import cut_here
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.splitting import is_larger
 from foliant.core.equipment import Shop
-from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out_of_place, room_left
+from foliant.core.layout import Laid, Layout, all_sheets, at_sheet, lay_out, out_of_place
 from foliant.core.paths.data import path_data
-from foliant.core.pricing import QUANTITIES, price_of_many, price_of_more, sum_of
-from foliant.core.ticket import Job
 from foliant.core.ticket.weeding import weeding_path
-from foliant.core.units import format_duration, format_length
+from foliant.core.units import format_length
 from foliant.workshop.presenters.pictures import how_burnt
 from foliant.workshop.presenters.scene import drawing, size_of
 from foliant.workshop.presenters.slots import slot_data
@@ -90,7 +87,7 @@ def _small(design: Design, layout: Layout, number: int, shop: Shop) -> dict[str,
         "face": stuff["face"],
         "edge": f"M0 0H{layout.width:g}V{layout.height:g}H0Z",
         "name": (stuff["name"] if layout.count == 1 else f"{stuff['name']}, {name}") if several else name,
-        "says": f"{_counted(len(layout.instances), 'piece')}, {layout.used:.0%} used".replace("%", "\u00a0%"),
+        "says": f"{counted(len(layout.instances), 'piece')}, {layout.used:.0%} used".replace("%", "\u00a0%"),
         "box": f"0 0 {layout.width:g} {layout.height:g}",
         "d": boxes,
     }
@@ -123,49 +120,8 @@ def _drawn(laid: Laid) -> str:
     return f"{laid.piece.id} {laid.instance.row}".strip()
 
 
-def costs(jobs: Sequence[Sequence[Job]], sheets: Sequence[Sequence[Layout]], here: Job) -> dict[str, Any] | None:
-    """What all sheets of a project cost, by what it is paid for, each and all; nothing where nothing lies on them. Of
-    many sheets of a bench only the first are planned, and the others reckoned from those. The room that is left is that
-    of the last sheet of the bench that is shown.
-    """
-    job, some = here, sum(map(len, jobs)) < sum(map(len, sheets))
-    found = sum_of(price_of_more(*each) for each in zip(jobs, sheets, strict=True))
-    planned = [one for each in jobs for one in each]
-    money, unit = job.shop.rates.currency, job.design.unit
-    if not found.pieces:
-        return None
-    rows = [
-        ("material by area", found.material),
-        (f"{'about ' if some else ''}{format_duration(found.seconds)} of machine", found.machine),
-        ("work and setup", found.maker),
-    ]
-    columns, tied = here.design.roster.columns, tied_pieces(here.design)
-    many = next((count for count in QUANTITIES if count > found.pieces), 10 * found.pieces)
-    last = next(each[-1] for one, each in zip(jobs, sheets, strict=True) if one[0].design.bench == here.design.bench)
-    width, height = room_left(last)
-    left = f"{format_length(int(width), unit, with_unit=False)} × {format_length(int(height), unit)}"
-    after = f"; after this run {left} are left in one piece" if width and height else ""
-    return {
-        "currency": money,
-        "rows": [[name, f"{amount / found.pieces:.2f}", f"{amount:.2f}"] for name, amount in rows],
-        "total": [_counted(found.pieces, "piece"), f"{found.each:.2f}", f"{found.total:.2f}"],
-        "steps": [
-            [f"{count:,}", f"{one.each:.2f}", f"{one.total:.2f}"]
-            for count in QUANTITIES
-            for one in [price_of_many(planned, count)]
-        ],
-        "orders": [["row", "for every row"], *([one.id, f"by {one.name}"] for one in columns)] if tied else [],
-        "says": [
-            text(f"{many:,} would cost "),
-            text(f"{price_of_many(planned, many).each:.2f} {money}", "name"),
-            text(" each. A sheet costs "),
-            value("stock", job.design.stock, "price", unit),
-            text(f" {money}{after}."),
-        ],
-    }
-
-
-def _counted(count: int, what: str) -> str:
+def counted(count: int, what: str) -> str:
+    """So many of a thing, in words."""
     return f"{count:,} {what}{'' if count == 1 else 's'}"
 
 

@@ -14,10 +14,6 @@ from foliant.core.units import format_duration
 from foliant.workshop.computing import planned
 from foliant.workshop.models import Project, Run
 from foliant.workshop.presenters.runs import newest_run
-from foliant.workshop.presenters.sheet import costs
-
-MOST_PLANNED = 3
-"""So many sheets are planned to say what all of them cost."""
 
 
 def quick_standing(design: Design) -> dict[str, Any]:
@@ -37,13 +33,8 @@ def standing(project: Project, design: Design, sheet: int = 1) -> dict[str, Any]
 
 def design_standing(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     """The same without what a machine has done so far."""
-    job, benches = plan(design, shop, sheet), every_bench(design)
-    laid_out = [lay_sheets(there) for there in benches]
-    jobs = [
-        [plan(there, shop, layout.number) for layout in layouts[:MOST_PLANNED]]
-        for there, layouts in zip(benches, laid_out, strict=True)
-    ]
-    sheets = [layout for layouts in laid_out for layout in layouts]
+    job = plan(design, shop, sheet)
+    sheets = [layout for there in every_bench(design) for layout in lay_sheets(there)]
     laid = sum(len(layout.instances) for layout in sheets)
     found = check(job)
     stops = sum(finding.level == "stop" for finding in found)
@@ -69,7 +60,6 @@ def design_standing(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any
         "run": job.machine.name,
         "alert": ("stop" if stops else "look") if found and begun else "",
         "pieceSeconds": _seconds_each(job),
-        "costs": costs(jobs, laid_out, job),
     }
 
 

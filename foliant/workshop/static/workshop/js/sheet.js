@@ -1,5 +1,6 @@
 // The Sheet station: the stock with the pieces on it, each to be dragged, packed close together, and what that costs.
 
+import { get } from "./api.js";
 import { instanceKey } from "./drawing.js";
 import { rosterHost } from "./roster/host.js";
 import { plain } from "./plain.js";
@@ -17,6 +18,7 @@ export function register(Alpine) {
     chosen: "", // by its key
     look: "finished",
     orders: "", // the column by which the prices tell orders apart
+    costs: null,
     sheetView: null,
 
     init() {
@@ -27,6 +29,7 @@ export function register(Alpine) {
         const sheet = Alpine.raw(project.view.sheet);
         this.sheetView.set(this.better ? { ...sheet, instances: Alpine.raw(this.better) } : sheet);
       });
+      Alpine.effect(() => this.price(project.standing));
       this.beginRoster();
       this.beginPacking();
       Alpine.effect(() => this.follow(project.row?.id));
@@ -37,8 +40,11 @@ export function register(Alpine) {
     get words() {
       return project.view.words;
     },
-    get costs() {
-      return project.standing.costs;
+    // What it costs is asked for once it is known where the project stands, as every sheet is planned for that.
+    async price(standing) {
+      if (!standing.sheet) return;
+      const { costs } = await get(project.ofSheet("costs")).catch(() => ({ costs: null }));
+      if (project.standing === standing) this.costs = costs;
     },
     get instance() {
       return project.view.sheet.instances.find((found) => instanceKey(found) === this.chosen);
