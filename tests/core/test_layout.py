@@ -9,12 +9,14 @@ from hypothesis import strategies as st
 
 from foliant.core.checks import check
 from foliant.core.design import Design
+from foliant.core.drawings.svg import read_svg
 from foliant.core.equipment import SHIPPED, read_shop_edit
 from foliant.core.equipment.edits import AddJig
 from foliant.core.errors import Refused
 from foliant.core.layout import Layout, lay_out, lay_sheets
-from foliant.core.layout.jigs import jig_of_piece
+from foliant.core.layout.jigs import jig_of_drawing, jig_of_piece
 from foliant.core.making import make
+from tests.drawings import svg
 from tests.making import edited, one_piece, plan, put, tag
 
 
@@ -188,6 +190,21 @@ def test_a_piece_becomes_a_jig_and_its_openings_the_slots() -> None:
     assert (kept.key, kept.drawn) == ("torch-tray", jig.drawn)
     with pytest.raises(Refused, match="has no slots"):
         jig_of_piece(one_piece(put("rectangle", width=40, height=40)).pieces[0])
+
+
+LINE = 'fill="none" stroke="red" stroke-width="0.1"'
+CIRCLES = "".join(f'<circle cx="{x}" cy="20" r="8" {LINE}/>' for x in (15, 40, 65))
+
+
+@pytest.mark.parametrize(
+    ("drawing", "size"), [(f'<rect width="80" height="40" {LINE}/>{CIRCLES}', (80, 40)), (CIRCLES, (66, 16))]
+)
+def test_a_drawing_is_a_jig_by_what_it_holds_or_by_its_outlines(drawing: str, size: tuple[float, float]) -> None:
+    jig = jig_of_drawing(read_svg(svg(drawing)), "Rings")
+    assert (jig.name, jig.width, jig.height) == ("Rings", *map(pytest.approx, size))
+    assert len(jig.slots) == 3
+    with pytest.raises(Refused, match="has no slots"):
+        jig_of_drawing(read_svg(svg(f'<rect width="80" height="40" {LINE}/>')), "Plate")
 
 
 def test_what_lies_in_a_drawn_slot_is_turned_with_it_and_lies_by_the_chosen_point() -> None:

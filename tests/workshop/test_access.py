@@ -42,7 +42,8 @@ BODIES = {
     "/slide": {"piece": "p1", "number": 1, "x": 10, "y": 10},
 }
 SHOP = tuple(
-    f"/api/shop{end}" for end in ("", "/edits", "/undo", "/redo", "/file", "/recipes", "/recipes.csv", "/cards")
+    f"/api/shop{end}"
+    for end in ("", "/edits", "/undo", "/redo", "/file", "/recipes", "/recipes.csv", "/cards", "/jigs")
 )
 STARTERS = ("/api/library", "/api/starters", *(f"/api/starters/{{key}}{end}" for end in ("", "/projects", "/pieces")))
 PICTURES = ("/api/brought", "/api/pictures/{key}/burnt.png")

@@ -2,12 +2,15 @@
 
 from typing import Any
 
+from django.core.files.uploadedfile import SimpleUploadedFile
+
 from foliant.core.design.benches import every_bench
 from foliant.core.layout import lay_out
 from foliant.workshop.models import Project, unpack
 from foliant.workshop.packer import pack_sheet
 from tests.core.test_benches import acrylic, sign
-from tests.core.test_layout import drawn_tray
+from tests.core.test_layout import CIRCLES, drawn_tray
+from tests.drawings import svg
 from tests.making import edited, one_piece, put, tag
 from tests.workshop.conftest import Maker
 
@@ -90,6 +93,10 @@ def test_a_piece_is_kept_as_a_jig_and_one_without_slots_says_so(maker: Maker) ->
     assert refused.status_code == 422
     assert "has no slots" in refused.json()["message"]
     assert len(maker.get("shop").json()["jigs"]) == 1
+    for drawing, answer in ((b"", "no drawing"), (svg(CIRCLES), "3 drawn slots")):
+        file = SimpleUploadedFile("ring tray.svg", drawing)
+        assert answer in str(maker.client.post("/api/shop/jigs", {"file": file}).json())
+    assert [jig["name"] for jig in maker.get("shop").json()["jigs"]] == ["Torch tray", "ring tray"]
 
 
 def test_prices_stand_on_the_proof_and_by_order_in_the_file(maker: Maker) -> None:

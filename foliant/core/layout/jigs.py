@@ -1,4 +1,4 @@
-"""Jigs: the next instance into the next slot, load after load; and a piece as a jig."""
+"""Jigs: the next instance into the next slot, load after load; and a piece or a drawing as a jig."""
 
 import math
 
@@ -6,9 +6,11 @@ import numpy as np
 import shapely
 from fontTools.misc.transform import Transform
 
-from foliant.core.design import Piece, ResolvedPiece, Sheet, resolve
+from foliant.core.bringing import Answers, groups_of, taken_in
+from foliant.core.design import Design, Piece, ResolvedPiece, Sheet, apply, read_edit, resolve
 from foliant.core.design.model import MOST_SHEETS
 from foliant.core.design.turning import turned
+from foliant.core.drawings import Drawing
 from foliant.core.equipment import Jig
 from foliant.core.equipment.jigs import MOST_CORNERS, MOST_SLOTS, POINTS, DrawnSlot, Slot
 from foliant.core.errors import Refused
@@ -79,6 +81,25 @@ def jig_of(resolved: ResolvedPiece, name: str) -> Jig:
 def jig_of_piece(piece: Piece) -> Jig:
     """The same, of a piece as it was drawn."""
     return jig_of(resolve(piece), piece.name)
+
+
+def jig_of_drawing(drawing: Drawing, name: str) -> Jig:
+    """A drawing as a jig: what its outermost outline holds are the slots, or those outlines themselves where there are
+    several that hold none. Raises `Refused`.
+    """
+    outer = [group for group in groups_of(drawing, bare=True) if group.kind == "outer"]
+    try:
+        return jig_of_piece(_piece_of(drawing, name, {}))
+    except Refused:
+        if sum(group.count for group in outer) < 2:
+            raise
+    return jig_of_piece(_piece_of(drawing, name, {group.key: "guides" for group in outer}))
+
+
+def _piece_of(drawing: Drawing, name: str, roles: dict[str, str]) -> Piece:
+    design = apply(Design(), read_edit({"do": "add-piece", "name": name}))
+    edit = taken_in(drawing, Answers(roles=roles, name=name), design.pieces[0].id, bare=True)
+    return apply(design, edit).pieces[0]
 
 
 def _openings(resolved: ResolvedPiece) -> list[shapely.Polygon]:

@@ -32,6 +32,7 @@ from foliant.workshop.actions.runs import (
 )
 from foliant.workshop.actions.shop import (
     ApplyShopEdit,
+    BringJig,
     KeepAsJig,
     KeepAsRecipe,
     KeepField,
@@ -50,6 +51,7 @@ __all__ = [
     "ApplyEdit",
     "ApplyShopEdit",
     "Asked",
+    "BringJig",
     "CommandRun",
     "CreateProject",
     "DeleteProject",

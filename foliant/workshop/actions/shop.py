@@ -7,16 +7,19 @@ from django.utils import timezone
 
 from foliant.core.design.benches import on_bench
 from foliant.core.design.budget import weight
-from foliant.core.equipment import SHIPPED, ShopEdit, read_shop_edit
+from foliant.core.drawings import packed, unpacked
+from foliant.core.drawings.intake import take_drawing
+from foliant.core.equipment import SHIPPED, Jig, ShopEdit, read_shop_edit
 from foliant.core.equipment.begun import GiveBack, TakeFromSheet
 from foliant.core.equipment.edits import AddJig, KeepRecipe, ReplaceShop
 from foliant.core.errors import Refused
 from foliant.core.formats.recipes_csv import read_recipes
 from foliant.core.formats.shop_file import read_shop_file
-from foliant.core.layout.jigs import jig_of_piece
+from foliant.core.layout.jigs import jig_of_drawing, jig_of_piece
 from foliant.core.ticket import settings_of
 from foliant.core.ticket.cards import kept
 from foliant.workshop.actions.action import Action
+from foliant.workshop.actions.drawings import name_of
 from foliant.workshop.actions.history import StaleRevision, thin_out
 from foliant.workshop.computing import work_out
 from foliant.workshop.models import Project, Run, ShopState, Workshop, pack, shop_of, unpack
@@ -200,6 +203,24 @@ class KeepAsJig(Action):
         piece = self.project.design.piece(self.piece)
         jig = work_out(weight(piece), jig_of_piece, piece)
         return keep_in_shop(self.project.owner, AddJig(do="add-jig", name=self.name or piece.name, jig=jig))
+
+
+@dataclass
+class BringJig(Action):
+    """Keep the drawing of a jig, as its file gives it, in the maker's shop."""
+
+    owner: Any
+    content: bytes
+    file: str
+
+    def execute(self) -> ShopState:
+        drawing, name = take_drawing(self.content), name_of(self.file)
+        jig = work_out(sum(len(item.path) for item in drawing.items), _jig_drawn, packed(drawing), name)
+        return keep_in_shop(self.owner, AddJig(do="add-jig", name=name, jig=jig))
+
+
+def _jig_drawn(drawing: bytes, name: str) -> Jig:
+    return jig_of_drawing(unpacked(drawing), name)
 
 
 @dataclass

@@ -5,13 +5,14 @@ from typing import Any, Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Schema, UploadedFile
 
+from foliant.core.drawings.intake import LARGEST as LARGEST_DRAWING
 from foliant.core.equipment import ShopEdit
 from foliant.core.errors import Refused
 from foliant.core.formats.json_file import LARGEST
 from foliant.core.formats.recipes_csv import write_recipes
 from foliant.core.formats.shop_file import write_shop
 from foliant.core.ticket.cards import usual_card
-from foliant.workshop.actions import ApplyShopEdit, CreateProject, OpenShop, TakeRecipeList, WalkShop
+from foliant.workshop.actions import ApplyShopEdit, BringJig, CreateProject, OpenShop, TakeRecipeList, WalkShop
 from foliant.workshop.computing import LIGHT, work_out
 from foliant.workshop.makers import maker_of
 from foliant.workshop.models import shop_of
@@ -72,6 +73,17 @@ def post_card(request: HttpRequest, data: CardIn) -> dict[str, Any]:
     shop = shop_of(maker_of(request).pk)
     design = work_out(LIGHT + 1, usual_card, shop, data.machine, data.material, data.work)
     return {"id": CreateProject(request.user, design, "begin with a test card").execute().pk}
+
+
+@router.post("/shop/jigs")
+def post_jig_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
+    """Keep the drawing of a jig."""
+    if (file.size or 0) > LARGEST_DRAWING:
+        raise Refused(
+            f"The file is {(file.size or 0) / 1e6:.0f} MB large; at most {LARGEST_DRAWING / 1e6:.0f} MB are read."
+        )
+    BringJig(maker_of(request), file.read(), file.name or "").execute()
+    return shop_state(maker_of(request))
 
 
 @router.get("/shop/recipes")

@@ -129,16 +129,26 @@ Alpine.data("workshopPage", () => ({
   copyTo(onto) {
     shop.try({ do: "copy-recipes", machine: shop.machine, material: shop.material, onto });
   },
-  async takeList() {
+  // Have a chosen file taken into the shop, which undo takes out again.
+  async takeFile(input, address, says) {
     const form = new FormData();
-    form.append("file", this.$refs.list.files[0]);
-    this.$refs.list.value = "";
+    form.append("file", input.files[0]);
+    input.value = "";
     try {
-      shop.adopt(await send("/shop/recipes.csv", form));
-      say("The recipes of that list are taken.", { action: "Undo", run: () => shop.walk("undo"), seconds: 15 });
+      shop.adopt(await send(address, form));
+      say(says, { action: "Undo", run: () => shop.walk("undo"), seconds: 15 });
     } catch (problem) {
       shop.complain(problem);
     }
+  },
+  takeList() {
+    return this.takeFile(this.$refs.list, "/shop/recipes.csv", "The recipes of that list are taken.");
+  },
+  bringJig() {
+    return this.takeFile(this.$refs.jig, "/shop/jigs", "The jig of that drawing is kept.");
+  },
+  openFile() {
+    return this.takeFile(this.$refs.file, "/shop/file", "The shop of that file is yours now.");
   },
   addRecipe(work) {
     shop.try({ do: "add-recipe", machine: shop.machine, material: shop.material, work });
@@ -149,17 +159,6 @@ Alpine.data("workshopPage", () => ({
   },
   setUnit(unit) {
     if (unit !== shop.unit) shop.try({ do: "set-unit", unit });
-  },
-  async openFile() {
-    const form = new FormData();
-    form.append("file", this.$refs.file.files[0]);
-    this.$refs.file.value = "";
-    try {
-      shop.adopt(await send("/shop/file", form));
-      say("The shop of that file is yours now.", { action: "Undo", run: () => shop.walk("undo"), seconds: 15 });
-    } catch (problem) {
-      shop.complain(problem);
-    }
   },
 }));
 
