@@ -357,6 +357,25 @@ def test_a_page_gives_its_curves_and_its_words_in_true_size() -> None:
     assert (words.x, words.y, words.size) == pytest.approx((150 * point, 50 - 50 * point, 14 * point), abs=1e-2)
 
 
+def test_what_a_page_clips_is_not_there() -> None:
+    def draw(page) -> None:
+        page.saveState()
+        shape = page.beginPath()
+        shape.circle(100, 70, 30)
+        page.clipPath(shape, stroke=0)
+        page.translate(70, 40)  # which moves what is drawn, and not what it is seen through
+        page.rect(0, 0, 60, 30, fill=1, stroke=0)  # the upper half of the circle is above it
+        page.rect(100, 0, 20, 20, fill=1, stroke=0)
+        page.rect(20, 20, 10, 10, fill=1, stroke=0)
+        page.restoreState()
+        page.rect(200, 40, 20, 20, fill=1, stroke=0)
+
+    half, inner, free = read_pdf(pdf(draw)).items
+    point = 25.4 / 72
+    areas = [abs(item.path.area) / point**2 for item in (half, inner, free)]
+    assert areas == pytest.approx([math.pi * 450, 100, 400], rel=2e-3)
+
+
 # What harms
 
 

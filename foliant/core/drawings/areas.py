@@ -1,5 +1,7 @@
 """The areas that are painted in a drawing: filled by either rule, or the width of a line."""
 
+from collections.abc import Iterator
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -8,12 +10,15 @@ from numpy.typing import NDArray
 
 from foliant.core.drawings.drawing import Item
 from foliant.core.errors import Refused
-from foliant.core.paths import EMPTY, LINE, Path, combine, divide, join, widened
+from foliant.core.paths import EMPTY, LINE, Path, Region, combine, divide, intersect, join, widened
 from foliant.core.paths.flatten import flatten
+from foliant.core.paths.joints import within
 from foliant.core.paths.nesting import alternating, contour
 from foliant.core.paths.polygons import windings
 
 _WIDE = 4.0
+_THINNEST = 0.2
+"""A line as wide as that, mm, which is clipped becomes the area that is left of it."""
 
 
 def filled(path: Path, odd: bool) -> Path:
@@ -37,6 +42,25 @@ def stroked(item: Item) -> Path:
     larger = max(1.0, _WIDE / item.width)
     found = widened(_times(item.path, larger), item.width * larger, item.ends, item.joins).path
     return _times(found, 1 / larger)
+
+
+def seen_through(item: Item, clip: Region) -> Iterator[Item]:
+    """What may be seen of an item that is clipped by a region; raises `Refused` where that cannot be told."""
+    left, top, right, bottom = item.path.bounds
+    half = item.width / 2 if item.stroke else 0.0
+    box = shapely.box(left - half, top - half, right + half, bottom + half)
+    if shapely.contains(clip.shape, box):
+        yield item
+        return
+    if not shapely.intersects(clip.shape, box):
+        return
+    if item.fill:
+        area = intersect([[filled(item.path, item.odd)], [clip.path]]).path
+        yield Item(area, item.fill, layer=item.layer)
+    if item.stroke and item.width >= _THINNEST:
+        yield Item(intersect([[stroked(item)], [clip.path]]).path, item.stroke, layer=item.layer)
+    elif item.stroke:
+        yield replace(item, path=within(join([item.path]), clip), fill="")
 
 
 def painted(item: Item) -> tuple[Path, ...]:

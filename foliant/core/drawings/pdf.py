@@ -2,16 +2,18 @@
 
 import ctypes
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 from typing import Any
 
 import pypdfium2 as pdfium
 import pypdfium2.raw as raw
 from fontTools.misc.transform import Transform
 
+from foliant.core.drawings.areas import filled, seen_through
 from foliant.core.drawings.drawing import MM, Drawing, Item, Notes, Written
 from foliant.core.errors import Refused
-from foliant.core.paths import Caps, Joins, Path, PathPen
+from foliant.core.paths import Caps, Joins, Path, PathPen, Region, intersect
 from foliant.core.paths.dashing import dashed
 
 POINT = MM / 72
@@ -53,6 +55,7 @@ class _Reader:
         self.texts: list[Written] = []
         self.notes = Notes()
         self._count = 0
+        self._clips: dict[tuple[bytes, ...], Region] = {}
 
     def page(self, page: Any, left: float, layer: str) -> None:
         """Take in a page, its left edge so far to the right, mm."""
@@ -77,7 +80,7 @@ class _Reader:
         matrix = above.transform(_matrix(thing))
         match raw.FPDFPageObj_GetType(thing):
             case raw.FPDF_PAGEOBJ_PATH:
-                self._path(thing, matrix, layer)
+                self._path(thing, matrix, layer, self._clip(thing, above))
             case raw.FPDF_PAGEOBJ_TEXT:
                 self._text(thing, matrix, words, layer)
             case raw.FPDF_PAGEOBJ_FORM if depth < _DEEPEST:
@@ -90,10 +93,43 @@ class _Reader:
             case _:
                 self.notes.add("things of kinds that are not known")
 
-    def _path(self, thing: Any, matrix: Transform, layer: str) -> None:
+    def _clip(self, thing: Any, above: Transform) -> Region | None:
+        """What may be seen of a thing, which is told where what holds it is; None for all of it."""
+        clip = raw.FPDFPageObj_GetClipPath(thing)
+        count = raw.FPDFClipPath_CountPaths(clip) if clip else 0
+        paths = [
+            _path_of(
+                raw.FPDFClipPath_CountPathSegments(clip, number),
+                partial(raw.FPDFClipPath_GetPathSegment, clip, number),
+            )
+            .transformed(_affine(above))
+            .with_arcs()
+            for number in range(max(count, 0))
+        ]
+        if not paths:
+            return None
+        key = tuple(path.points.tobytes() for path in paths)
+        if key not in self._clips:
+            try:
+                self._clips[key] = intersect([[filled(path, False)] for path in paths])
+            except Refused:
+                self.notes.add("ways of clipping")
+                return None
+        return self._clips[key]
+
+    def _keep(self, item: Item, clip: Region | None) -> None:
+        try:
+            self.items += [item] if clip is None else [one for one in seen_through(item, clip) if len(one.path)]
+        except Refused:
+            self.notes.add("ways of clipping")
+            self.items.append(item)
+
+    def _path(self, thing: Any, matrix: Transform, layer: str, clip: Region | None) -> None:
         rule, line = ctypes.c_int(), ctypes.c_int()
         raw.FPDFPath_GetDrawMode(thing, rule, line)
-        path = _path_of(thing).transformed(_affine(matrix)).with_arcs()
+        count = raw.FPDFPath_CountSegments(thing)
+        path = _path_of(count, partial(raw.FPDFPath_GetPathSegment, thing))
+        path = path.transformed(_affine(matrix)).with_arcs()
         fill = _colour(thing, raw.FPDFPageObj_GetFillColor) if rule.value else ""
         stroke = _colour(thing, raw.FPDFPageObj_GetStrokeColor) if line.value else ""
         if not len(path):
@@ -109,12 +145,12 @@ class _Reader:
         pattern, begins = _dashes(thing)
         if stroke and pattern:
             lined = dashed(path, [one * scale for one in pattern], begins * scale)
-            self.items.append(Item(lined, "", False, stroke, width, ends, joins, layer))
+            self._keep(Item(lined, "", False, stroke, width, ends, joins, layer), clip)
             stroke = ""
             if not fill:
                 return
         odd = rule.value == raw.FPDF_FILLMODE_ALTERNATE
-        self.items.append(Item(path, fill, odd, stroke, width if stroke else 0.0, ends, joins, layer))
+        self._keep(Item(path, fill, odd, stroke, width if stroke else 0.0, ends, joins, layer), clip)
 
     def _text(self, thing: Any, matrix: Transform, words: Any, layer: str) -> None:
         text = _said(thing, words)
@@ -168,11 +204,12 @@ def _affine(matrix: Transform) -> tuple[float, float, float, float, float, float
     return (matrix[0], matrix[1], matrix[2], matrix[3], matrix[4], matrix[5])
 
 
-def _path_of(thing: Any) -> Path:
+def _path_of(count: int, segment_at: Callable[[int], Any]) -> Path:
+    """The path of so many segments."""
     pen, handles, open_now = PathPen(), [], False
     x, y = ctypes.c_float(), ctypes.c_float()
-    for number in range(raw.FPDFPath_CountSegments(thing)):
-        segment = raw.FPDFPath_GetPathSegment(thing, number)
+    for number in range(count):
+        segment = segment_at(number)
         raw.FPDFPathSegment_GetPoint(segment, x, y)
         at = (x.value, y.value)
         match raw.FPDFPathSegment_GetType(segment):

@@ -10,7 +10,7 @@ from xml.etree.ElementTree import Element
 import shapely
 from fontTools.misc.transform import Transform
 
-from foliant.core.drawings.areas import filled, stroked
+from foliant.core.drawings.areas import filled, seen_through, stroked
 from foliant.core.drawings.drawing import CSS_INCH, MM, Drawing, Item, Notes, Written, scale_of
 from foliant.core.drawings.svg.lengths import UNITS, length, numbers, transform_of, unit_of, view_transform
 from foliant.core.drawings.svg.shapes import Port, basic, from_data
@@ -18,9 +18,8 @@ from foliant.core.drawings.svg.style import FIRST, Style, Styles, colour_of
 from foliant.core.drawings.svg.tree import local, reference, tree_of
 from foliant.core.drawings.svg.words import words_of
 from foliant.core.errors import Refused
-from foliant.core.paths import NOTHING, Affine, Caps, Joins, Path, Region, combine, intersect, join
+from foliant.core.paths import NOTHING, Affine, Caps, Joins, Path, Region, combine, intersect
 from foliant.core.paths.dashing import dashed
-from foliant.core.paths.joints import within
 from foliant.core.paths.path import is_similarity
 from foliant.core.paths.pens import Point
 from foliant.core.paths.shapes import circle
@@ -28,9 +27,6 @@ from foliant.core.paths.shapes import circle
 MOST_ELEMENTS = 60_000
 _MOST_SEGMENTS = 3_000_000
 _DEEPEST_USE = 30
-_THINNEST_AREA = 0.2
-"""A line as wide as that, mm, which is clipped becomes the area that is left of it."""
-
 _SILENT = {"defs", "symbol", "title", "desc", "metadata", "style", "view", "clipPath", "mask", "marker", "pattern"}
 _SILENT |= {"linearGradient", "radialGradient", "filter", "cursor", "font", "font-face"}
 _UNREAD = {
@@ -298,7 +294,8 @@ class _Reader:
         return combine([filled(item.path, item.odd) for item in inner.items if item.fill])
 
     def _keep(self, item: Item, clip: Region | None) -> None:
-        for seen in _seen(item, clip):
+        whole = clip is None or clip is _EVERYWHERE
+        for seen in (item,) if whole or clip is None else seen_through(item, clip):
             if len(seen.path):
                 self._segments += len(seen.path)
                 self.items.append(seen)
@@ -395,25 +392,3 @@ def _is_similar(matrix: Affine) -> bool:
     return is_similarity((a, b, c, d, 0, 0)) or (
         abs(a * c + b * d) < 1e-4 and abs((a * a + b * b) - (c * c + d * d)) < 1e-4
     )
-
-
-def _seen(item: Item, clip: Region | None) -> Iterator[Item]:
-    """What may be seen of an item."""
-    if clip is None or clip is _EVERYWHERE:
-        yield item
-        return
-    left, top, right, bottom = item.path.bounds
-    half = item.width / 2 if item.stroke else 0.0
-    box = shapely.box(left - half, top - half, right + half, bottom + half)
-    if shapely.contains(clip.shape, box):
-        yield item
-        return
-    if not shapely.intersects(clip.shape, box):
-        return
-    if item.fill:
-        area = intersect([[filled(item.path, item.odd)], [clip.path]]).path
-        yield Item(area, item.fill, layer=item.layer)
-    if item.stroke and item.width >= _THINNEST_AREA:
-        yield Item(intersect([[stroked(item)], [clip.path]]).path, item.stroke, layer=item.layer)
-    elif item.stroke:
-        yield replace(item, path=within(join([item.path]), clip), fill="")
