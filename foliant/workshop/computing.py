@@ -10,7 +10,8 @@ import resource
 import threading
 import time
 from collections.abc import Callable
-from concurrent.futures import CancelledError
+from concurrent.futures import BrokenExecutor, CancelledError
+from contextlib import suppress
 from typing import Any, TypeVar
 
 from pebble import ProcessExpired, ProcessFuture, ProcessPool
@@ -60,7 +61,7 @@ class _Works:
             mine = sum(owner == maker for owner, _, _ in self._futures.values())
             if mine >= MOST_OF_A_MAKER or len(self._futures) >= MOST_OF_ALL:
                 raise Busy("Foliant is still working out what was asked before; wait for it, or give it up.")
-            if self._pool is None:
+            if self._pool is None or not self._pool.active:  # which it is not once a process died between two works
                 context = multiprocessing.get_context("spawn")
                 self._pool = ProcessPool(PROCESSES, max_tasks=200, initializer=_begin, context=context)
             future = self._pool.schedule(function, args=args, timeout=SECONDS)
@@ -123,6 +124,12 @@ def planned(function: Callable[..., Answer], design: Design, shop: Shop, *args: 
 
 @remembered
 def _worked_out_elsewhere(function: Callable[..., Any], *args: Any) -> Any:
+    with suppress(BrokenExecutor):
+        return _outcome(function, args)
+    return _outcome(function, args)  # by other processes
+
+
+def _outcome(function: Callable[..., Any], args: tuple[Any, ...]) -> Any:
     maker, kind = getattr(_asking, "maker", 0), getattr(_asking, "kind", "")
     future = _works.begin(maker, kind, function, args)
     try:

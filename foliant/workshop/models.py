@@ -27,6 +27,7 @@ class Walked(models.Model):
 
     current = models.PositiveIntegerField(default=0)
     latest = models.PositiveIntegerField(default=0)
+    _standing: Any = None
 
     class Meta:
         abstract = True
@@ -37,8 +38,10 @@ class Walked(models.Model):
         raise NotImplementedError
 
     def revision(self) -> Any:
-        """The current state."""
-        return self.states.get(number=self.current)
+        """The current state; numbers are never used again, so it is fetched once."""
+        if self._standing is None or self._standing.number != self.current:
+            self._standing = self.states.get(number=self.current)
+        return self._standing
 
     def neighbour(self, way: Literal["undo", "redo"]) -> Any:
         """The state that undo or redo would go to, if there is one."""

@@ -1,6 +1,9 @@
 """A design never locks its maker out: refused before it is stored, opened whatever is stored, undone, deleted."""
 
 import json
+import multiprocessing
+import random
+import time
 import zlib
 from typing import Any
 
@@ -130,8 +133,6 @@ def test_a_whole_job_is_done_where_everything_is_heavy(maker: Maker, elsewhere: 
 
 def slow(seconds: float) -> str:
     """Something that takes its time."""
-    import time
-
     time.sleep(seconds)
     return "done"
 
@@ -144,6 +145,15 @@ def greedy() -> int:
 def test_heavy_work_is_done_in_a_process_and_kept(elsewhere: None) -> None:
     assert computing.work_out(1, slow, 0.01) == "done"
     assert computing.waiting(0) == 0
+
+
+def test_processes_that_die_between_two_works_are_started_anew(elsewhere: None) -> None:
+    for _ in range(2):
+        assert computing.work_out(1, slow, random.random() / 1000) == "done"
+        for process in multiprocessing.active_children():
+            process.kill()
+    time.sleep(0.5)  # by when it has been seen that they are gone
+    assert computing.work_out(1, slow, random.random() / 1000) == "done"
 
 
 def test_work_that_takes_too_long_or_too_much_is_stopped_with_a_sentence(
