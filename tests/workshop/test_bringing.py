@@ -83,6 +83,8 @@ def test_what_came_in_is_shown_as_it_is_said_and_taken_so(maker: Maker) -> None:
     assert [len(piece.parts) for piece in project.design.pieces[1:]] == [parts]
     maker.post(f"projects/{project.pk}/undo", revision=3)
     assert said(maker, project, changed, again=True).json()["into"] == "anew"
+    maker.post(f"projects/{project.pk}/undo", revision=2)
+    assert said(maker, project, changed, again=True).json()["into"] == "parts"  # nothing is there to be exchanged
 
 
 def test_bad_files_and_bad_answers_are_sentences_and_nothing_is_kept(maker: Maker) -> None:

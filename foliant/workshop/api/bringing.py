@@ -74,7 +74,8 @@ def post_drawing(request: HttpRequest, project_id: int, key: str, data: AnswersI
     before = Brought.objects.filter(project=project, name=drawing.name).first()
     there = came_from(project.design, drawing.name)
     if data.again and before:
-        data = AnswersIn(**{**before.answers, "piece": data.piece, **({"into": "anew"} if there else {})})
+        into = "anew" if there else "parts" if before.answers["into"] == "anew" else before.answers["into"]
+        data = AnswersIn(**{**before.answers, "piece": data.piece, "into": into})
     bare, unit = _is_bare(project, data.piece), project.design.unit
     view = work_out(drawing.weight, drawing_view, drawing.read.path, _said(data), bare, unit, _fonts(request))
     told = {"name": drawing.name, "key": key, "before": before is not None, "there": there_says(there)}

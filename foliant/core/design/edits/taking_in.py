@@ -104,7 +104,7 @@ class TakeAnew(Command):
             if came.group in now:
                 new = _laid_as(now[came.group], part, came).model_copy(update=_kept(part))
                 design = with_piece(design, with_parts(design.piece(piece), [unlocked(new)]))
-            else:
+            elif part in design.piece(piece).parts:  # or it went with another
                 design = RemoveParts(do="remove-parts", piece=piece, parts=(part.id,)).apply(design)
         piece, beside, came = next((one for one in before if one[0] == self.piece), before[0])
         known = {came.group for _, _, came in before}
