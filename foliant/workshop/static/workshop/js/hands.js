@@ -114,7 +114,7 @@ const NAMED = /^(Enter|Tab|Escape|Backspace|Delete|Home|End|Arrow.*|Page.*)$/;
 const pressed = ({ key, shiftKey, ctrlKey, metaKey }) => ({ key, shiftKey, ctrlKey, metaKey });
 
 // The browser keeps its own: copying, pasting, reloading.
-const ours = ({ key, ctrlKey, metaKey, altKey }) =>
+export const ours = ({ key, ctrlKey, metaKey, altKey }) =>
   !altKey && (ctrlKey || metaKey ? /^([adgkyz<>]|Enter|Delete)$/i.test(key) : key.length === 1 || NAMED.test(key));
 
 // What is pasted meanwhile waits like keys do.

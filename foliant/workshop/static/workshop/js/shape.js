@@ -1,6 +1,6 @@
 // The Shape station, put together from components that each own their state, one idea a file.
 
-import { act, again } from "./hands.js";
+import { act, again, ours } from "./hands.js";
 import { plain } from "./plain.js";
 import { aiming } from "./shape/aiming.js";
 import { arranging } from "./shape/arranging.js";
@@ -123,6 +123,7 @@ export function register(Alpine, boot) {
       }
       const command = this.commandList.find((found) => !found.own && found.keys?.includes(key));
       if (!this.outliningReady && !STEPS.includes(event.key)) {
+        if (!ours(event)) return; // pasting and reloading are the browser's, also now
         event.preventDefault();
         act(() => this.outliner().then(() => again(event))); // its keys come with it
         return;
