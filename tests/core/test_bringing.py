@@ -162,6 +162,8 @@ def test_a_file_that_changed_is_brought_anew_as_its_maker_has_it() -> None:
     locked = edited(anew, {"do": "mark-parts", "piece": "p1", "parts": [line.id], "locked": True})
     with pytest.raises(Refused, match="is locked"):
         taken(drawn(inside), locked, into="anew")
+    long = taken(drawn(), name="m" * 200)
+    assert taken(drawn(), long, name="m" * 200, into="anew").pieces[0].parts == long.pieces[0].parts
     with pytest.raises(Refused, match="Nothing of Moon gate is in this design"):
         taken(drawn(inside), into="anew")
 

@@ -211,3 +211,7 @@ def test_the_command_line_says_the_faults_and_mends_them(tmp_path: Path) -> None
     assert foliant("clean", str(file), "--only", "rust").returncode == 2
     assert set(FAULTS) >= {"doubles", "gaps", "specks", "nodes"}
     assert path_data(path_from("M0 0L1 1")) == "M0 0L1 1"
+
+
+def test_nothing_has_no_faults() -> None:
+    assert cleaned((), FAULTS) == ((), {})

@@ -80,7 +80,7 @@ def taken_in(
     if not parts:
         raise Refused("Every group is left out, so there is nothing to take in: give one of them a role.")
     if answers.into == "anew":
-        return TakeAnew(do="take-anew", piece=piece, file=answers.name, outlines=tuple(parts))
+        return TakeAnew(do="take-anew", piece=piece, file=answers.name[:80], outlines=tuple(parts))
     pieces = [parts]
     if answers.into == "bodies":
         outer = [path for group, role in chosen if role == "adds" for path in group.drawn(answers.told_of(group))]
@@ -99,7 +99,7 @@ def _parts(group: Group, role: Role, answers: Answers, begins: int) -> list[Part
         shape, (x, y) = Outline.of(some, name)
         if not single:
             box = {"x": round(x, 6), "y": round(y, 6), "width": shape.width, "height": shape.height}
-            came = build(Came, {"file": answers.name, "group": group.key, **box})
+            came = build(Came, {"file": answers.name[:80], "group": group.key, **box})
             shape = shape.model_copy(update={"came": came})
         place = {"x": round(x, 6), "y": round(y, 6), "proportional": True}
         data: dict[str, Any] = {"id": f"a{begins + len(found) + 1}", "roles": (role,), **place}

@@ -12,6 +12,8 @@ from foliant.core.paths.nesting import chosen_contours
 
 def find(paths: Paths) -> Found:
     """Closed contours whose edges cross each other; mended, the outline is the edge of what it fills."""
+    if not paths:
+        return nothing(paths)
     mended, places, count = [], [], 0
     counts = [len(path.starts) for path in paths]
     each = np.split(_crossed(join(paths)), np.cumsum(counts)[:-1])

@@ -3,7 +3,7 @@
 import argparse
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
 from foliant.core.bringing.report import report, size_of, title_of, unread_of
@@ -32,8 +32,8 @@ def add_bringing(commands: Any) -> None:
     bring.add_argument(
         "--into",
         default="",
-        choices=("", "parts", "piece", "bodies", "anew"),
-        help=("what becomes of it; anew: what came from a file of this name before is exchanged for what is in it now"),
+        choices=("", *get_args(Into)),
+        help="what becomes of it; anew: what came from a file of this name before is exchanged for what is in it now",
     )
     bring.add_argument("--width", help="how wide all of it is to be, such as 120 or 4 in; else as the file says")
     bring.add_argument("--role", nargs="*", default=[], help="KEY=ROLE for a group, words, or KEY=left to leave it out")
