@@ -146,6 +146,7 @@ export function registerProject(Alpine, boot) {
     // What the stations say, and what this station shows, follow a moment later.
     refreshTimer: 0,
     showing: null,
+    looked: 0, // how often it came what the stations say
     async shown() {
       await this.showing;
       await Alpine.nextTick();
@@ -157,7 +158,7 @@ export function registerProject(Alpine, boot) {
       clearTimeout(this.refreshTimer);
       this.refreshTimer = setTimeout(() => {
         // One at a time: what is worked out for the last is remembered for the next.
-        lookingOver = lookingOver.then(() => revision === this.revision && get(this.ofSheet("standing")).then(unlessPast((found) => (this.standing = found)), () => {}));
+        lookingOver = lookingOver.then(() => revision === this.revision && get(this.ofSheet("standing")).then(unlessPast((found) => Object.assign(this, { standing: found, looked: this.looked + 1 })), () => {}));
       }, 250);
       if (boot.station !== "shape") {
         const showing = get(this.ofSheet(`stations/${boot.station}`))

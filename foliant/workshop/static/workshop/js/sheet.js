@@ -29,7 +29,7 @@ export function register(Alpine) {
         const sheet = Alpine.raw(project.view.sheet);
         this.sheetView.set(this.better ? { ...sheet, instances: Alpine.raw(this.better) } : sheet);
       });
-      Alpine.effect(() => this.price(project.standing));
+      Alpine.effect(() => project.looked && queueMicrotask(() => this.price())); // for nothing else that it reads
       this.beginRoster();
       this.beginPacking();
       Alpine.effect(() => this.follow(project.row?.id));
@@ -41,10 +41,10 @@ export function register(Alpine) {
       return project.view.words;
     },
     // What it costs is asked for once it is known where the project stands, as every sheet is planned for that.
-    async price(standing) {
-      if (!standing.sheet) return;
+    async price() {
+      const { looked } = project;
       const { costs } = await get(project.ofSheet("costs")).catch(() => ({ costs: null }));
-      if (project.standing === standing) this.costs = costs;
+      if (project.looked === looked) this.costs = costs;
     },
     get instance() {
       return project.view.sheet.instances.find((found) => instanceKey(found) === this.chosen);
