@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import FloatRect, Locator, Page, expect
 
 
 class Maker:
@@ -83,6 +83,15 @@ def copied(page: Page, text: str) -> None:
 
 
 def free(page: Page) -> None:
-    """Until all that hands have done is done, as the page itself says."""
+    """Until all that hands have done is done and drawn, as the page itself says."""
     free_hands(page)
     expect(page.locator(".head .under")).to_contain_text("saved")
+    expect(page.locator("body")).not_to_have_attribute("data-view", "late")
+
+
+def box_of(page: Page, found: Locator) -> FloatRect:
+    """Where something lies, in pixels of the window, once all is drawn."""
+    free(page)
+    box = found.bounding_box()
+    assert box
+    return box

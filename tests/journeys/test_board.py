@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design import Design, read_design, resolve
 from foliant.core.design.placing import part_bounds
-from tests.journeys.acting import Maker
+from tests.journeys.acting import Maker, box_of
 
 pytestmark = pytest.mark.journey
 
@@ -28,9 +28,8 @@ def spec(page: Page):
 
 def at(page: Page, x: float, y: float) -> tuple[float, float]:
     """Where a point of the piece, in mm, is on the screen."""
-    box = page.locator(".canvas > svg").first.bounding_box()
+    box = box_of(page, page.locator(".canvas > svg").first)
     view = [float(value) for value in (page.locator(".canvas > svg").first.get_attribute("viewBox") or "").split()]
-    assert box
     scale = view[2] / box["width"]
     return box["x"] + (x - view[0]) / scale, box["y"] + (y - view[1]) / scale
 

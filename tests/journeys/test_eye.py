@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import open_copy
+from tests.journeys.acting import box_of, open_copy
 from tests.journeys.test_presses import Hands
 
 pytestmark = pytest.mark.journey
@@ -47,10 +47,8 @@ def test_a_sheet_that_lies_askew_is_running_six_actions_after_its_check(askew: P
     assert maker.actions <= 6
     expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
     # It was burnt where the sheet was seen.
-    box = page.locator("path.found, .stock-edge").first.bounding_box()
-    burnt = page.locator("path.burnt").first.bounding_box()
-    assert box
-    assert burnt
+    box = box_of(page, page.locator("path.found, .stock-edge").first)
+    burnt = box_of(page, page.locator("path.burnt").first)
     assert box["x"] - 2 < burnt["x"]
     assert burnt["y"] + burnt["height"] < box["y"] + box["height"] + 2
 
@@ -62,16 +60,14 @@ def test_the_work_is_dragged_on_the_picture_typed_to_its_place_and_looked_at_clo
     expect(page.get_by_text("The sheet is seen")).to_be_visible()
     right = page.get_by_label("How far right its corner lies")
     sheet = page.locator(".stock-edge")
-    box = sheet.bounding_box()
-    assert box
+    box = box_of(page, sheet)
     at = (box["x"] + box["width"] - 12, box["y"] + box["height"] - 12)
     page.mouse.move(*at)
     page.mouse.down()
     page.mouse.move(at[0] + 70, at[1] - 35, steps=5)
     page.mouse.up()
     expect(right).not_to_have_value("0 mm")
-    moved = sheet.bounding_box()
-    assert moved
+    moved = box_of(page, sheet)
     assert (moved["x"] - box["x"], moved["y"] - box["y"]) == pytest.approx((70, -35), abs=3)
     right.fill("33.5")
     right.press("Enter")

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design import resolve
 from foliant.core.design.shapes import Motif, Surround, Words
-from tests.journeys.acting import Maker, free
+from tests.journeys.acting import Maker, box_of, free
 from tests.journeys.test_board import design_of
 
 pytestmark = pytest.mark.journey
@@ -50,9 +50,7 @@ class Hands(Maker):
 
     def drag(self, part: str, dx: float, dy: float) -> None:
         """A part, so many pixels."""
-        free(self.page)
-        box = self.page.locator(f'.hit[data-part="{part}"]').first.bounding_box()
-        assert box
+        box = box_of(self.page, self.page.locator(f'.hit[data-part="{part}"]').first)
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
         self.page.mouse.move(x, y)
         self.page.mouse.down()

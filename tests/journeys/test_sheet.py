@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from foliant.core.layout import lay_out, lay_sheets
-from tests.journeys.acting import copied, free
+from tests.journeys.acting import box_of, copied, free
 from tests.journeys.test_board import design_of
 from tests.journeys.test_presses import Hands, begin
 from tests.stack import Stack, enter
@@ -145,8 +145,7 @@ def test_eight_torches_in_a_jig_with_a_roster(maker: Hands) -> None:
     expect(page.locator(".slot")).to_have_count(8)
     layout = lay_out(design_of(page))
     assert [laid.instance.called for laid in layout.instances] == [f"Red {number}" for number in range(1, 9)]
-    box = page.locator(".slot").nth(1).bounding_box()
-    assert box
+    box = box_of(page, page.locator(".slot").nth(1))
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + 0.92 * box["height"])  # beside what lies in it
     free(page)
     assert design_of(page).sheet.off == (2,)
@@ -216,9 +215,7 @@ def test_a_piece_of_another_material_an_array_and_one_more(maker: Hands) -> None
     places = [place for place in design.benches[0].sheet.places if place.number == 1]
     assert places[0].x == pytest.approx(25.4, abs=0.01)
     # Dropped on the tab of the other material, the whole piece is cut from that.
-    box, tab = page.locator("[data-instance]").nth(3).bounding_box(), tabs.nth(0).bounding_box()
-    assert box
-    assert tab
+    box, tab = (box_of(page, found) for found in (page.locator("[data-instance]").nth(3), tabs.nth(0)))
     page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     page.mouse.down()
     page.mouse.move(tab["x"] + 30, tab["y"] + 20, steps=6)

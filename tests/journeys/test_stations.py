@@ -7,7 +7,7 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import open_copy
+from tests.journeys.acting import box_of, open_copy
 
 pytestmark = pytest.mark.journey
 
@@ -27,13 +27,7 @@ def _go(page: Page) -> Go:
 
 
 def corner(page: Page, label: str) -> tuple[float, float]:
-    found = page.get_by_role("img", name=label, exact=True).locator(".instance-box")
-    box = None
-    for _ in range(40):  # the sheet draws itself anew when its view arrives
-        box = box or found.bounding_box()
-        if box is None:
-            page.wait_for_timeout(100)
-    assert box
+    box = box_of(page, page.get_by_role("img", name=label, exact=True).locator(".instance-box"))
     return (box["x"], box["y"])
 
 

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import Maker, duplicate, open_copy
+from tests.journeys.acting import Maker, box_of, duplicate, open_copy
 
 pytestmark = pytest.mark.journey
 
@@ -64,8 +64,7 @@ def test_dragging_nudging_centring_and_undo(page: Page) -> None:
     word.click()
     spec = page.locator(".spec > .sentence")
     expect(spec).to_contain_text("its middle 40 mm across and 12.4 mm down")
-    box = page.locator(".chosen-box").bounding_box()
-    assert box
+    box = box_of(page, page.locator(".chosen-box"))
     # Press on the first letter's stem, not on the space between two.
     start = (box["x"] + 12, box["y"] + box["height"] / 2)
     page.mouse.move(*start)

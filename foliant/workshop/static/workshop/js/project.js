@@ -151,6 +151,12 @@ export function registerProject(Alpine, boot) {
       await this.showing;
       await Alpine.nextTick();
     },
+    // Whether the station is drawn as the project is now, where its body says so.
+    async drawn(showing) {
+      document.body.dataset.view = "late";
+      await this.shown();
+      if (this.showing === showing) document.body.dataset.view = "drawn";
+    },
     refresh() {
       const { revision } = this;
       // An answer that comes after a newer edit tells of the past.
@@ -165,6 +171,7 @@ export function registerProject(Alpine, boot) {
           .then(unlessPast((view) => this.showing === showing && (this.view = view))) // the answer that was asked for last
           .catch((problem) => this.complain(problem));
         this.showing = showing;
+        this.drawn(showing);
       }
     },
 
