@@ -374,7 +374,9 @@ def drawn_to(kinds: Kinds, points: Floats, t: Floats, target: Floats, beyond: fl
             slope = every.slopes(at)
             gap = every.at(at) - target[cubic]
             step = (gap * slope).sum(axis=1) / np.maximum((slope * slope).sum(axis=1), 1e-12)
-            at = np.clip(at - np.clip(step, -0.2, 0.2), -most, 1 + most)
+            before, at = at, np.clip(at - np.clip(step, -0.2, 0.2), -most, 1 + most)
+            if (np.abs(at - before) < 1e-6).all():  # the next step would be the square of it
+                break
         found[cubic] = at
     return np.asarray(np.clip(found, -more, 1 + more))
 

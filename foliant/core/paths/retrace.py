@@ -57,25 +57,30 @@ def as_lines(shape: shapely.Geometry) -> Path:
 
 
 def _alongside(edges: Edges, source: Path, reach: float) -> tuple[Ints, Floats]:
-    """For each edge the segment it runs along, or -1, and a parameter of that near it."""
+    """For each edge the segment it runs along, or -1, and about the parameter of that where it begins."""
+    middles = (edges.starts + edges.ends) / 2
     flat = flatten(source)
     real = (flat.points != flat.ends).any(axis=1)
     starts, ends, segment = flat.points[real], flat.ends[real], flat.segment[real]
-    middle = (flat.t0 + flat.t1)[real] / 2
-    tree = shapely.STRtree(shapely.linestrings(np.stack([starts, ends], axis=1)))
-    middles = (edges.starts + edges.ends) / 2
-    which, hit = tree.query(shapely.points(middles), predicate="dwithin", distance=reach)
+    t0, t1 = flat.t0[real], flat.t1[real]
+    low, high = np.minimum(starts, ends) - reach, np.maximum(starts, ends) + reach
+    # Boxes are asked, as GEOS takes longer for distances than these take below.
+    which, hit = shapely.STRtree(shapely.box(*low.T, *high.T)).query(shapely.points(middles))
     away = from_chord(middles[which], starts[hit], ends[hit])
     own, other = (edges.ends - edges.starts)[which], (ends - starts)[hit]
     length = np.hypot(*own.T)
     askew = np.abs(own[:, 0] * other[:, 1] - own[:, 1] * other[:, 0]) / (length * np.hypot(*other.T))
     agrees = ((own * other).sum(axis=1) > 0) & (askew < _ASKEW) | (length < _SHORT)
+    agrees &= away <= reach
     which, hit, score = which[agrees], hit[agrees], (away + reach * askew * (length >= _SHORT))[agrees]
     order = np.lexsort((segment[hit], score, which))
     best = order[np.unique(which[order], return_index=True)[1]]
     result, about = np.full(len(middles), -1), np.zeros(len(middles))
     result[which[best]] = segment[hit[best]]
-    about[which[best]] = middle[hit[best]]
+    best, at = which[best], hit[best]
+    along = ends[at] - starts[at]
+    share = ((edges.starts[best] - starts[at]) * along).sum(axis=1) / (along * along).sum(axis=1)
+    about[best] = np.clip(t0[at] + share * (t1 - t0)[at], 0, 1)
     return result, about
 
 
