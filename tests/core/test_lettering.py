@@ -32,7 +32,7 @@ from foliant.core.lettering.preview import preview
 from foliant.core.paths import CUBIC, LINE, combine, join
 from foliant.core.paths.overlay import fine_shape
 from foliant.core.paths.shapes import circle, ellipse, heart, rectangle, ring
-from foliant.core.paths.touching import room, weakest_neck
+from foliant.core.paths.touching import faced, room, weakest_neck
 from tests.making import glyphs
 
 OUTLINES = [font.key for font in FONTS if not font.single_line]
@@ -218,10 +218,24 @@ def test_every_neighbour_overlaps_by_what_was_asked_and_all_is_one_body(
     setting = set_words(words, Style(font, size=14.0), Joining(overlap, dots, 1.2))  # type: ignore[arg-type]
     for before, letter in zip(setting.letters, setting.letters[1:], strict=False):
         gap = room(before.path, letter.path, "across")
+        if gap and gap > 0 and faced(before.path, letter.path, "across", 0.12 * 14) > 0.4 * 14:
+            assert 0.04 * 14 - 1e-3 <= gap <= 0.12 * 14 + 1e-3
+            continue  # two stems are not run into one: a stroke low between them joins them
         assert gap is None or gap <= -overlap + 1e-4
         apart = shapely.affinity.translate(fine_shape(letter.path), overlap - 0.01)
         assert gap is None or fine_shape(before.path).intersects(apart)
     assert bodies(setting) == 1
+
+
+def test_stems_beside_each_other_stay_apart_and_are_joined_by_a_stroke_low_between_them() -> None:
+    for font, cap in (("pacifico", 11.0), ("lobster", 20.0), ("archivo", 6.0)):
+        joined = set_words("Jiří", Style(font, size=cap), Joining(0.5, "bridged", 0.6))
+        assert bodies(joined) == 1
+        first, second = joined.letters[:2]
+        assert shapely.distance(fine_shape(first.path), fine_shape(second.path)) > 0.03 * cap
+        line, stroke = joined.box[3], joined.paths[len(joined.letters)]
+        assert line - 0.4 * cap < stroke.bounds[1]
+        assert stroke.bounds[3] < line
 
 
 def test_a_script_name_with_an_accent_and_a_dot_is_one_body() -> None:

@@ -15,7 +15,7 @@ from foliant.core.paths import Path, PathPen, combine, join
 from foliant.core.paths.nesting import bodies_of
 from foliant.core.paths.overlay import fine_shape
 from foliant.core.paths.shapes import outline_of
-from foliant.core.paths.touching import room
+from foliant.core.paths.touching import faced, room
 from foliant.core.remembering import remembered
 
 Floats = NDArray[np.float64]
@@ -24,8 +24,18 @@ Dots = Literal["bridged", "lowered", "left"]
 _WORD_GAP = 0.22
 """How far apart, as a share of the height of capitals, words stand at most that are joined without a bar."""
 
+_SIDES, _COUNTER = 0.4, (0.04, 0.12)
+"""Letters whose sides face each other over a longer stretch would run into one where they met: they are left apart by
+what lies between these two; all as shares of the height of capitals.
+"""
+
 _LOW = (0.4, 0.08)
 """How far above and below its line, as shares of its own height, a letter is joined by a stroke."""
+
+_LEVEL, _AS_NEAR = 0.25, 1.2
+"""How high such a stroke begins and ends between sides that are hardly nearer elsewhere: a share of the lower letter's
+height, and how many times as far apart they may be there.
+"""
 
 _SAG = 0.16
 """How deep such a stroke hangs, as a share of its length."""
@@ -61,13 +71,12 @@ def closed_up(words: Words, how: Joining) -> Words:
     """The words with every letter reaching into the one before it, and every line into the one above.
 
     Letters that overlap by more as they are stay so. Words come near each other, unless a bar holds them. What stands
-    higher or lower than its neighbour keeps its distance: see `bridges`.
+    higher or lower than its neighbour, or beside it with a long straight side, keeps its distance: see `bridges`.
     """
-    space = None if how.bar else _WORD_GAP * words.cap
     lines: list[list[Letter]] = []
     baselines = list(words.baselines)
     for line in words.lines():
-        closed = _closed_up(line, how.overlap + _ROUNDING, space)
+        closed = _closed_up(line, how, words.cap)
         if lines:
             above, number = lines[-1], line[0].line
             shift = _down(closed, above, baselines[above[0].line], how)
@@ -80,23 +89,33 @@ def closed_up(words: Words, how: Joining) -> Words:
     return found.moved(-(left + right) / 2, 0)
 
 
-def _closed_up(line: list[Letter], overlap: float, space: float | None) -> list[Letter]:
-    """A line with each letter moved left until it overlaps the one before, and each word until it is `space` mm away;
+def _closed_up(line: list[Letter], how: Joining, cap: float) -> list[Letter]:
+    """A line with each letter moved left to where it meets the one before, and each word to where it comes near;
     centred where it was.
     """
     found = [line[0]]
     for before, letter in pairwise(line):
         step = letter.x - before.x
-        apart = -overlap if letter.word == before.word else space
-        if apart is not None:
+        if letter.word == before.word or not how.bar:
             risen = letter.y - before.y  # by a mark that is set off the baseline; else the pair is known
-            gap = room(before.outline, letter.outline.moved(0, risen) if risen else letter.outline, "across")
+            outline = letter.outline.moved(0, risen) if risen else letter.outline
+            gap = room(before.outline, outline, "across")
             if gap is not None:
+                apart = _WORD_GAP * cap
+                if letter.word == before.word:
+                    apart = _apart(before.outline, outline, step + gap, cap) or -how.overlap - _ROUNDING
                 step = min(step, apart - gap)
         found.append(replace(letter, x=found[-1].x + step))
     was, now = box_of(line), box_of(found)
     shift = (was[0] + was[2] - now[0] - now[2]) / 2
     return [letter.moved(shift, 0) for letter in found]
+
+
+def _apart(one: Path, two: Path, gap: float, cap: float) -> float:
+    """How far apart, mm, letters with a gap between them are left; 0 where they are to meet."""
+    least, most = (share * cap for share in _COUNTER)
+    long = gap > least and faced(one, two, "across", most) > _SIDES * cap
+    return most if long else 0.0
 
 
 def _down(line: list[Letter], above: list[Letter], baseline: float, how: Joining) -> float:
@@ -146,10 +165,23 @@ def bridges(letters: Sequence[Letter], how: Joining) -> list[Path]:
             continue  # single lines have nothing to be joined by
         # Hairlines thinner than the overlap may have passed each other when they were slid.
         if not shapely.intersects(one, two):
-            feet, next_feet = (_placed(_low(each.outline), each) for each in (before, letter))
-            reach = not (feet.is_empty or next_feet.is_empty)
-            found.append(_stroke(feet, next_feet, how.bridge) if reach else bridge(one, two, how.bridge))
+            feet = _feet(before, letter)
+            found.append(_stroke(*feet, how.bridge) if feet else bridge(one, two, how.bridge))
     return found
+
+
+def _feet(one: Letter, two: Letter) -> tuple[shapely.Geometry, shapely.Geometry] | None:
+    """What of two neighbours lies where a stroke is to join them; None where one of them does not reach so low."""
+    low, next_low = (
+        _placed(_slice(each.outline, -_LOW[0] * each.height, _LOW[1] * each.height), each) for each in (one, two)
+    )
+    if low.is_empty or next_low.is_empty:
+        return None
+    level = _LEVEL * min(one.height, two.height)
+    at, next_at = (_placed(_slice(each.outline, -level - 0.01, -level), each) for each in (one, two))
+    if not (at.is_empty or next_at.is_empty) and at.distance(next_at) < _AS_NEAR * low.distance(next_low):
+        return at, next_at
+    return low, next_low
 
 
 def _area(letter: Letter) -> shapely.Geometry:
@@ -168,12 +200,10 @@ def _own_area(outline: Path) -> shapely.Geometry:
 
 
 @remembered
-def _low(outline: Path) -> shapely.Geometry:
-    """What of a letter lies near its line, where scripts join their letters."""
-    left, top, right, _ = outline.bounds
-    height = max(-top, 0.0)
-    near = shapely.box(left, -_LOW[0] * height, right, _LOW[1] * height)
-    return shapely.intersection(_own_area(outline), near)
+def _slice(outline: Path, top: float, bottom: float) -> shapely.Geometry:
+    """What of a letter lies between two heights, mm below its line."""
+    left, _, right, _ = outline.bounds
+    return shapely.intersection(_own_area(outline), shapely.box(left, top, right, bottom))
 
 
 def _stroke(one: shapely.Geometry, two: shapely.Geometry, width: float) -> Path:

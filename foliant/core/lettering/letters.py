@@ -46,6 +46,11 @@ class Letter:
         left, top, right, bottom = self.outline.bounds
         return left + self.x, top + self.y, right + self.x, bottom + self.y
 
+    @property
+    def height(self) -> float:
+        """How far its ink reaches above its line, mm."""
+        return max(-self.outline.bounds[1], 0.0)
+
     def moved(self, dx: float, dy: float) -> "Letter":
         """The letter shifted by (dx, dy) mm."""
         return replace(self, x=self.x + dx, y=self.y + dy)

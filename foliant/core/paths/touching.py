@@ -25,19 +25,33 @@ def room(first: Path, second: Path, slide: Slide) -> float | None:
 
     `second` lies right of, or below, `first`; both are where they are drawn. None where they would pass each other.
     """
+    _, gaps = _gaps(first, second, slide)
+    return float(gaps.min()) if len(gaps) else None
+
+
+@remembered
+def faced(first: Path, second: Path, slide: Slide, within: float) -> float:
+    """Over what height, mm, two outlines would be less than `within` mm apart if they were slid until they met."""
+    heights, gaps = _gaps(first, second, slide)
+    if not len(gaps):
+        return 0.0
+    near = gaps - gaps.min() < within
+    return float(np.diff(heights)[near[1:] & near[:-1]].sum())
+
+
+def _gaps(first: Path, second: Path, slide: Slide) -> tuple[Floats, Floats]:
+    """The heights (n,) where one of two outlines has a corner, and how far apart they are there, mm."""
     one, two = _edges(first, slide), _edges(second, slide)
     low = max(one[..., 1].min(), two[..., 1].min()) if len(one) and len(two) else 1.0
     high = min(one[..., 1].max(), two[..., 1].max()) if len(one) and len(two) else 0.0
     if low > high:
-        return None
+        return np.empty(0), np.empty(0)
     # Both sides are straight between their corners, so they are nearest at the height of a corner.
     heights = np.unique(np.concatenate([one[..., 1].ravel(), two[..., 1].ravel(), [low, high]]))
     heights = heights[(heights >= low) & (heights <= high)]
-    far = _reach(one, heights, 1)
-    near = -_reach(two, heights, -1)
-    gaps = near - far
-    gaps = gaps[np.isfinite(gaps)]
-    return float(gaps.min()) if len(gaps) else None
+    gaps = -_reach(two, heights, -1) - _reach(one, heights, 1)
+    there = np.isfinite(gaps)
+    return heights[there], gaps[there]
 
 
 @remembered
