@@ -10,6 +10,7 @@ from foliant.core.design import Design, Piece, resolve
 from foliant.core.errors import Refused
 from foliant.core.layout import lay_sheets
 from foliant.core.paths.joints import cells
+from foliant.core.ticket.sorting import sort_marks
 from tests.making import edited, one_piece, plan, put
 
 
@@ -54,6 +55,24 @@ def test_parts_keep_the_operations_that_they_were_given_and_guides_stay() -> Non
         engraved = [part for part in piece.parts if "engraves" in part.roles]
         assert {dict(part.operations)["engraves"] for part in engraved} == {own}
         assert resolve(piece).guides.length == pytest.approx(50 * 3.1416, rel=0.02)
+
+
+def test_edges_with_an_operation_of_their_own_keep_it_on_every_piece() -> None:
+    """The plate's edge and one of two holes are each cut in a way of their own; the other hole as all are."""
+    design = edited(sign(), put("hole", width=12, height=12, x=420, y=30))
+    plate, hole = (design.piece("p1").parts[index].id for index in (0, 3))
+    for part, role in ((plate, "adds"), (hole, "cuts")):
+        alone = {"do": "add-operation", "work": "cut", "piece": "p1", "parts": [part], "mark": role}
+        design = edited(design, alone)
+    outer, own = (
+        dict(design.piece("p1").part(part).operations)[role] for part, role in ((plate, "adds"), (hole, "cuts"))
+    )
+    pieces = edited(design, {"do": "split-piece", "piece": "p1", "joint": "straight"}).pieces[1:]
+    taken = [sort_marks(piece, resolve(piece), ()).edges for piece in pieces]
+    assert sorted(taken[0]) == sorted((outer, own))
+    assert sorted(taken[1]) == sorted((outer, "inner"))
+    area = sum(resolve(piece).outline.path.area for piece in pieces)
+    assert area == pytest.approx(resolve(design.piece("p1")).outline.path.area, abs=0.5)
 
 
 def test_a_wavy_joint_interlocks_and_a_straight_one_does_not() -> None:

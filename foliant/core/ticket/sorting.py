@@ -4,22 +4,18 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from foliant.core.design import Piece, ResolvedPiece
 from foliant.core.design.operations import TAKER, Drilled
 from foliant.core.paths import EMPTY, NOTHING, Path, Region, join
-from foliant.core.paths.flatten import flatten
+from foliant.core.paths.along import lengths_along
 from foliant.core.paths.nesting import chosen_contours, contour, depths
 from foliant.core.remembering import remembered
 from foliant.core.works import Marks
 
 Assigned = tuple[tuple[int, str, str], ...]
 """(index of a part, or -1 for the whole piece; mark or role; id of the operation), where not the usual one."""
-
-_ALONG = 0.02
-"""How near, in mm, an edge of the outline lies to the part that it came from."""
 
 _AS_WIDE = 1e-6
 """How much wider, in mm, a hole may come out than it was drawn."""
@@ -126,22 +122,8 @@ def _takers_of_edges(
     outline = resolved.outline.path
     if not own or not len(outline):
         return found
-    flat = flatten(outline)
-    middles = shapely.points((flat.points + flat.ends) / 2)
-    lengths = np.hypot(*(flat.ends - flat.points).T)
-    contours = outline.contour_of[flat.segment]
-    around = np.bincount(contours, lengths, len(found))
-    for index, operation in own:
-        edge = _as_lines(resolved.edges_of(index))
-        shapely.prepare(edge)
-        along = np.bincount(contours, lengths * shapely.dwithin(edge, middles, _ALONG), len(found))
-        for number in np.flatnonzero(along > 0.5 * around):
+    around, along = lengths_along(outline, [resolved.edges_of(index) for index, _ in own])
+    for (_, operation), length in zip(own, along, strict=True):
+        for number in np.flatnonzero(length > 0.5 * around):
             found[int(number)] = operation
     return found
-
-
-def _as_lines(path: Path) -> shapely.Geometry:
-    if not len(path):
-        return shapely.GeometryCollection()
-    flat = flatten(path)
-    return shapely.multilinestrings(shapely.linestrings(np.stack([flat.points, flat.ends], axis=1)))

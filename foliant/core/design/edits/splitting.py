@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator
 from typing import Any, Literal
 
+import numpy as np
 from pydantic import Field
 
 from foliant.core.design.binding import tied_pieces
@@ -17,8 +18,9 @@ from foliant.core.design.shapes import Drawn, Picture
 from foliant.core.design.shapes.drawn import MOST_CONTOURS, MOST_NODES
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, Region, intersect, join
+from foliant.core.paths.along import lengths_along
 from foliant.core.paths.joints import Joint, cells, within
-from foliant.core.paths.nesting import bodies_of, contour
+from foliant.core.paths.nesting import bodies_of, chosen_contours, contour, depths
 from foliant.core.quantities import build
 from foliant.core.seeing import Pictured
 
@@ -104,7 +106,7 @@ class _Parts:
         plate = intersect([[found.outline.path], [cell.path]]).path
         if not len(plate):
             return
-        yield from self._drawn(plate, "adds")
+        yield from self._plate(plate, found.outline.path, _edges_of_their_own(piece, found))
         for own, parts in _by_operation(piece, "engraves"):
             area, strokes = found.engraved_of(parts)
             if len(area.path):
@@ -117,6 +119,25 @@ class _Parts:
         yield from self._drawn(within(found.guides, cell), "guides")
         for index, pictured in found.pictures:
             yield from self._seen(piece.made[index], pictured, cell)
+
+    def _plate(self, plate: Path, outline: Path, own: list[tuple[Path, str]]) -> Iterator[Part]:
+        """The material in a cell. Edges that an operation of their own takes are drawn by themselves and stay with it,
+        unless there are bodies in openings, which a cut would take away.
+        """
+        if not own or depths(plate).max() > 1:
+            yield from self._drawn(plate, "adds")
+            return
+        plain = []
+        for body in bodies_of(plate):
+            takers = _takers(body, outline, own)
+            if not any(takers):
+                plain.append(body)
+                continue
+            yield from self._drawn(contour(body, 0), "adds", takers[0])
+            for taker in dict.fromkeys(takers[1:]):
+                holes = np.array([False, *(one == taker for one in takers[1:])])
+                yield from self._drawn(chosen_contours(body, holes), "cuts", taker)
+        yield from self._drawn(join(plain), "adds")
 
     def _seen(self, part: Part, pictured: Pictured, cell: Region) -> Iterator[Part]:
         """What is seen of a picture in a cell."""
@@ -139,6 +160,26 @@ class _Parts:
             shape = Drawn(contours=contours_of(some.moved(-x, -y)))
             lies: dict[str, Any] = {"shape": shape, "x": x, "y": y}
             yield build(Part, {"id": f"a{self.serial}", "roles": (role,), "operations": operations, **lies})
+
+
+def _edges_of_their_own(piece: Piece, found: ResolvedPiece) -> list[tuple[Path, str]]:
+    """The edges of parts that an operation of their own takes, and its id."""
+    return [
+        (found.edges_of(index), operation)
+        for index, part in enumerate(piece.made)
+        for role, operation in part.operations
+        if role in part.roles and role in ("adds", "cuts")
+    ]
+
+
+def _takers(body: Path, outline: Path, own: list[tuple[Path, str]]) -> list[str]:
+    """For each contour of a body the operation that takes most of what is not a joint; "" for the usual one."""
+    found = [""] * len(body.starts)
+    _, (edge, *along) = lengths_along(body, [outline, *(lines for lines, _ in own)])
+    for (_, operation), length in zip(own, along, strict=True):
+        for number in np.flatnonzero((length > 0.5 * edge) & (edge > 0)):
+            found[int(number)] = operation
+    return found
 
 
 def _by_operation(piece: Piece, role: Role) -> list[tuple[str, list[int]]]:
