@@ -63,6 +63,11 @@ def test_twenty_stirrers_on_a_begun_sheet_with_their_price(maker: Hands) -> None
     gone = design.stock.gone[0]
     assert all(laid.shape_on_sheet().distance(gone) >= 2 - 1e-4 for laid in lay_out(design).instances)
     assert not [one for layout in lay_sheets(design) for one in layout.left_over]
+    # Where it cannot be said what it costs, that is said in its place.
+    page.route("**/costs*", lambda asked: asked.fulfill(status=422, json={"message": "That is too much to plan."}))
+    page.reload()
+    expect(page.locator(".panel")).to_contain_text("That is too much to plan.")
+    expect(page.locator(".costs")).to_have_count(0)
 
 
 def test_packing_goes_on_beside_the_page_and_is_one_undo(maker: Hands, browser: Browser, stack: Stack) -> None:

@@ -19,6 +19,7 @@ export function register(Alpine) {
     look: "finished",
     orders: "", // the column by which the prices tell orders apart
     costs: null,
+    costsProblem: "", // why it cannot be said what it costs
     sheetView: null,
 
     init() {
@@ -43,8 +44,8 @@ export function register(Alpine) {
     // What it costs is asked for once it is known where the project stands, as every sheet is planned for that.
     async price() {
       const { looked } = project;
-      const { costs } = await get(project.ofSheet("costs")).catch(() => ({ costs: null }));
-      if (project.looked === looked) this.costs = costs;
+      const { costs = null, message = "" } = await get(project.ofSheet("costs")).catch((problem) => problem);
+      if (project.looked === looked) Object.assign(this, { costs, costsProblem: message });
     },
     get instance() {
       return project.view.sheet.instances.find((found) => instanceKey(found) === this.chosen);
