@@ -12,8 +12,9 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foliant.core.cleaning import FAULTS, cleaned, found_in
+from foliant.core.cleaning import FAULTS, TOLD, cleaned, found_in
 from foliant.core.cleaning.gaps import joined
+from foliant.core.design import resolve
 from foliant.core.design.edits.cleaning import counted
 from foliant.core.design.steps import next_steps
 from foliant.core.errors import Refused
@@ -87,6 +88,40 @@ def test_rings_and_letters_are_no_strokes_and_what_is_engraved_is_an_area() -> N
     frame = '<path fill-rule="evenodd" d="M0 0H60V40H0ZM.4 .4H59.6V39.6H.4Z"/>'
     engraved = taken(drawn(frame), one_piece(put("rectangle", width=90, height=50)))
     assert not counted(engraved.pieces[0].parts)
+
+
+@pytest.mark.parametrize("ends", ["round", "flat", "square"])
+@pytest.mark.parametrize("width", [0.1, 0.3, 0.8])
+def test_a_thin_outline_round_an_open_line_is_that_line_where_it_is_asked_for(width: float, ends: str) -> None:
+    """Straight, bent at corners, round, and curved both ways; with true corners, and as long as it was."""
+    was = lines("M0 0L30 10", "M40 0L60 0L65 15L90 5", "M0 40A20 20 0 0 1 40 40", "M50 40C70 10 80 70 110 40")
+    outlines = tuple(widened(one, width, ends, "sharp").path for one in was)  # type: ignore[arg-type]
+    assert "ribbons" not in cleaned(outlines)[1]
+    found, mended = cleaned(outlines, ["ribbons"])
+    assert mended == {"ribbons": 4}
+    for one, line in zip(found, was, strict=True):
+        assert not one.closed.any()
+        assert len(one) <= 10
+        room = 0.04 + (width / 2 if ends == "square" else 0)  # nothing tells a square end from a longer line
+        flat = [shapely.linestrings([*flatten(path).points, flatten(path).ends[-1]]) for path in (one, line)]
+        assert shapely.hausdorff_distance(*flat, densify=0.01) < room
+
+
+def test_what_is_wide_short_or_forked_is_no_ribbon() -> None:
+    fork = shapely.union_all([shapely.LineString(way).buffer(0.2) for way in ([(0, 0), (40, 0)], [(20, 0), (20, 30)])])
+    tee = "M" + "L".join(f"{x} {y}" for x, y in fork.exterior.coords[:-1]) + "Z"
+    others = lines(tee, "M0 50L30 50L30 52L0 52Z", "M0 60L3 60L3 60.5L0 60.5Z", "M0 70L30 70L0 71Z")
+    assert not found_in(others, ["ribbons"])
+    # Engraved, it is the area that it bounds; scored, it is told and not mended with the rest.
+    thin = '<path fill="none" stroke="red" d="M10 10H40V10.4H10Z"/><path d="M0 0H60V30H0Z" fill="none" stroke="red"/>'
+    brought = taken(drawn(thin))
+    part = next(part for part in brought.pieces[0].parts if "ribbons" in counted([part], TOLD))
+    assert not any(step.says.startswith("Clean up") for step in next_steps(brought.pieces[0], [part.id]))
+    engraved = edited(brought, {"do": "set-role", "piece": "p1", "parts": [part.id], "role": "engraves"})
+    assert not counted([engraved.piece("p1").part(part.id)], TOLD)
+    scored = edited(brought, {"do": "clean-parts", "piece": "p1", "parts": [part.id], "faults": ["ribbons"]})
+    assert scored.piece("p1").part(part.id).roles != ("adds",)
+    assert resolve(scored.piece("p1")).slits.length + resolve(scored.piece("p1")).scored.length > 29
 
 
 def test_lines_over_lines_are_drawn_once() -> None:

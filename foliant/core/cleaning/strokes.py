@@ -84,12 +84,16 @@ def sides(contours: Sequence[Path], thinnest: float = NEAR) -> list[tuple[int, i
 def _width(lines: Geometries, outer: int, inner: int) -> float | None:
     """The distance between two lines where it is the same nearly everywhere."""
     apart = [_distances(lines[outer], lines[inner]), _distances(lines[inner], lines[outer])]
+    return float(np.median(np.concatenate(apart))) if is_even(apart) else None
+
+
+def is_even(apart: Sequence[NDArray[np.float64]]) -> bool:
+    """Whether places of two sides, of each by itself, lie as far from the other side nearly everywhere; mm."""
     width = float(np.median(np.concatenate(apart)))
-    for some in apart:
-        even = np.abs(some - width) <= _EVEN * width + 0.01
-        if even.mean() < _EVENLY or some.max() > _FARTHEST * width + 0.01:
-            return None
-    return width
+    return all(
+        (np.abs(some - width) <= _EVEN * width + 0.01).mean() >= _EVENLY and some.max() <= _FARTHEST * width + 0.01
+        for some in apart
+    )
 
 
 def _distances(line: shapely.Geometry, other: shapely.Geometry) -> NDArray[np.float64]:

@@ -8,10 +8,10 @@ from typing import Any, get_args
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
 from foliant.core.bringing.report import report, size_of, title_of, unread_of
 from foliant.core.bringing.taking import Into
-from foliant.core.cleaning import FAULTS, USUAL
+from foliant.core.cleaning import FAULTS, TOLD, USUAL
 from foliant.core.cli.files import content_of, write_to
 from foliant.core.design import Design, apply, read_edit
-from foliant.core.design.edits.cleaning import can_be_cleaned, mended
+from foliant.core.design.edits.cleaning import can_be_cleaned, counted, mended
 from foliant.core.design.model import ROLES
 from foliant.core.drawings.intake import take_drawing
 from foliant.core.errors import Refused
@@ -95,14 +95,16 @@ def _clean(options: argparse.Namespace) -> int:
     for piece in design.pieces:
         for part in (one for one in piece.parts if can_be_cleaned(one) and not one.locked):
             _, counts = mended(part, wanted)
-            told += [(piece.id, part.id, fault, count) for fault, count in counts.items()]
+            meant = counted([part], () if options.only else tuple(set(TOLD) - set(USUAL)))
+            told += [(piece.id, part.id, fault, count) for fault, count in [*counts.items(), *meant.items()]]
             if counts and options.to:
                 edit = {"do": "clean-parts", "piece": piece.id, "parts": [part.id], "faults": wanted}
                 design = apply(design, read_edit(edit))
     if options.json:
         print(json.dumps([dict(zip(("piece", "part", "fault", "count"), one, strict=True)) for one in told], indent=1))
     for _, own, fault, count in [] if options.json else told:
-        print(f"{own:6}{FAULTS[fault].said(count)}")
+        left = fault not in wanted
+        print(f"{own:6}{FAULTS[fault].said(count)}{f', left as meant but for --only {fault}' if left else ''}")
     if not told and not options.json:
         print("Nothing to clean up.")
     if options.to:

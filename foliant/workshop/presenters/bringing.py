@@ -8,7 +8,7 @@ from typing import Any
 from foliant.core.bringing import LEFT, WORDS, Answers, Group, groups_of, taken_in
 from foliant.core.bringing.report import title_of, unit_of, unread_of
 from foliant.core.bringing.words import as_words
-from foliant.core.cleaning import FAULTS
+from foliant.core.cleaning import FAULTS, TOLD, USUAL
 from foliant.core.design import Part, Piece
 from foliant.core.design.edits.cleaning import can_be_cleaned, counted, faults_of
 from foliant.core.design.edits.tracing import TracePictures, pictured_of
@@ -89,14 +89,15 @@ def faults_view(piece: Piece, ids: tuple[str, ...]) -> dict[str, Any]:
     parts = [part for part in chosen if can_be_cleaned(part)]
     if ids and not parts:
         raise Refused("What is chosen is told by its values and is clean; make it plain first.")
-    counts = counted(parts)
+    counts = counted(parts, TOLD)
     return {
         "title": f"Clean up {parts[0].shape.label()[:40]}" if len(parts) == 1 else "Clean up",
-        "parts": [part.id for part in parts if faults_of(part)],
+        "parts": [part.id for part in parts if faults_of(part, TOLD)],
         "faults": [
             {
                 "key": key,
                 "says": FAULTS[key].said(count),
+                "usual": key in USUAL,
                 "ways": _ways(key),
                 "d": path_data(_plain(_places(parts, key)), 3),
             }
@@ -128,7 +129,7 @@ def _ways(key: str) -> list[dict[str, str]]:
 
 def _places(parts: list[Part], key: str) -> Curve:
     """The lines of one fault, where they lie on the piece."""
-    found = ((part, faults_of(part).get(key)) for part in parts)
+    found = ((part, faults_of(part, TOLD).get(key)) for part in parts)
     return join(one.places.transformed(part_matrix(part)) for part, one in found if one)
 
 

@@ -41,9 +41,9 @@ def can_be_cleaned(part: Part) -> bool:
     return isinstance(part.shape, (Outline, Drawn))
 
 
-def faults_of(part: Part) -> dict[str, Found]:
-    """The faults of a part by their keys, about its own origin."""
-    return {key: found for key, found in _faults(part.shape).items() if not _is_meant(part, key)}
+def faults_of(part: Part, faults: tuple[str, ...] = USUAL) -> dict[str, Found]:
+    """These faults of a part, where it has any, by their keys, about its own origin."""
+    return {key: found for key, found in _faults(part.shape, faults).items() if not _is_meant(part, key)}
 
 
 def mended(part: Part, faults: Iterable[str] = USUAL) -> tuple[Paths, dict[str, int]]:
@@ -52,20 +52,20 @@ def mended(part: Part, faults: Iterable[str] = USUAL) -> tuple[Paths, dict[str, 
 
 
 @remembered
-def _faults(shape: Shape) -> dict[str, Found]:
-    return found_in(shape_paths(shape))
+def _faults(shape: Shape, faults: tuple[str, ...]) -> dict[str, Found]:
+    return found_in(shape_paths(shape), faults)
 
 
 def _is_meant(part: Part, fault: str) -> bool:
     """Whether it is no fault of this part: a stroke that is engraved is an area between its sides."""
-    return part.plays("engraves") and "strokes" in (fault, FAULTS[fault].instead if fault in FAULTS else "")
+    return part.plays("engraves") and fault in FAULTS and FAULTS[fault].fills
 
 
-def counted(parts: Iterable[Part]) -> dict[str, int]:
-    """How many of each fault some parts have together, in the order in which they are mended."""
+def counted(parts: Iterable[Part], faults: tuple[str, ...] = USUAL) -> dict[str, int]:
+    """How many of each of these faults some parts have together, in the order in which they are mended."""
     found = dict.fromkeys(FAULTS, 0)
     for part in parts:
-        for key, one in faults_of(part).items():
+        for key, one in faults_of(part, faults).items():
             found[key] += one.count
     return {key: count for key, count in found.items() if count}
 
@@ -82,4 +82,7 @@ def _cleaned(part: Part, faults: tuple[str, ...]) -> Part:
     else:
         shape, (x, y) = Outline.of(paths, part.shape.name if isinstance(part.shape, Outline) else "")
     a, b, c, d, _, _ = part_matrix(part)
-    return moved(part.model_copy(update={"shape": shape}), a * x + c * y, b * x + d * y)
+    # Lines alone add nothing: they are scored.
+    lines = not any(path.closed.any() for path in paths)
+    roles = tuple(dict.fromkeys("scores" if lines and role == "adds" else role for role in part.roles))
+    return moved(part.model_copy(update={"shape": shape, "roles": roles}), a * x + c * y, b * x + d * y)

@@ -30,6 +30,10 @@ export function registerCleaning(Alpine, station, project) {
         project.complain(problem);
       }
     },
+    // What is mended by one press for all: not what may be meant.
+    get usual() {
+      return this.faults.filter((fault) => fault.usual);
+    },
     point(fault) {
       station.faulty = fault.d;
       station.draw();
@@ -45,7 +49,7 @@ export function registerCleaning(Alpine, station, project) {
       return this.mend([way.key]);
     },
     mendAll() {
-      return this.mend(this.faults.map((fault) => fault.key));
+      return this.mend(this.usual.map((fault) => fault.key));
     },
   }));
 }
