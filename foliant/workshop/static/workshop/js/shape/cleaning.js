@@ -34,6 +34,9 @@ export function registerCleaning(Alpine, station, project) {
     get usual() {
       return this.faults.filter((fault) => fault.usual);
     },
+    get mendSays() {
+      return this.usual.length < this.faults.length ? "Mend the others" : "Mend all of it";
+    },
     point(fault) {
       station.faulty = fault.d;
       station.draw();
