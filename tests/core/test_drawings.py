@@ -4,6 +4,7 @@ import gzip
 import io
 import math
 import pathlib
+import time
 
 import ezdxf
 import numpy as np
@@ -409,6 +410,41 @@ USES = "".join(f'<g id="a{i + 1}">' + f'<use href="#a{i}"/>' * 10 + "</g>" for i
 def test_what_harms_or_is_no_drawing_is_a_sentence(content: bytes, says: str) -> None:
     with pytest.raises(Refused, match=says):
         take_drawing(content)
+
+
+@pytest.mark.parametrize("kind", ["svg", "dxf", "pdf"])
+def test_how_far_a_file_is_read_is_told_and_it_is_given_up_at_once(kind: str) -> None:
+    curves = "".join(f"C{1 + i} {i % 3} {2 + i} {3 - i % 2} {2 * i % 7} {i % 5}" for i in range(10))
+    if kind == "svg":
+        paths = (f'<path transform="translate({i} 0)" fill="none" stroke="red" d="M0 0{curves}"/>' for i in range(6000))
+        content = svg("".join(paths), 'viewBox="0 0 1000 1000"')
+    elif kind == "dxf":
+        document, written = ezdxf.new("R2000", units=4), io.StringIO()
+        for i in range(7_000):
+            document.modelspace().add_line((i % 90, 0), (i % 80, 10))
+        document.write(written)
+        content = written.getvalue().encode()
+    else:
+        file = io.BytesIO()
+        page = canvas.Canvas(file, (5000, 5000))
+        for i in range(7_000):
+            page.bezier(i % 100, 0, i % 90, 30, 20, i % 70, 50, 50)
+        page.save()
+        content = file.getvalue()
+    shares: list[float] = []
+    take_drawing(content, shares.append)
+    some = [share for share in shares if share]
+    assert some == sorted(some)
+    assert len(set(some)) > 2
+    assert 0 < some[-1] <= 1
+
+    def not_wanted(share: float) -> None:
+        raise Refused("Given up.")
+
+    begun = time.monotonic()
+    with pytest.raises(Refused, match="Given up"):
+        take_drawing(content, not_wanted)
+    assert time.monotonic() - begun < 2
 
 
 def test_numbers_without_end_are_left_out_and_said() -> None:

@@ -5,9 +5,11 @@ import json
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from foliant.core.errors import Refused
 from foliant.core.formats import write_design
 from foliant.core.remembering import forget
 from foliant.workshop.models import Brought, DrawingFile, Project
+from foliant.workshop.reading import being_read
 from tests.core.test_bringing import TAG
 from tests.drawings import svg
 from tests.pictures import encoded, waves
@@ -36,6 +38,19 @@ def take(maker: Maker, project: Project, key: str, revision: int, **answers: obj
 )
 def test_a_file_is_what_it_holds_whatever_it_is_called(maker: Maker, data: bytes, name: str, kind: str) -> None:
     assert brought(maker, data, name).json()["kind"] == kind
+
+
+def test_how_far_a_file_is_read_is_told_to_its_maker_who_may_give_it_up(maker: Maker, other: Maker) -> None:
+    with being_read(maker.user.pk) as watch:
+        watch(0.4)
+        assert maker.get("computing").json() == {"seconds": 0.0, "read": 0.4}
+        assert other.get("computing").json()["read"] == 0
+        assert other.client.delete("/api/computing").json() == {"stopped": 0}
+        watch(0.5)
+        assert maker.client.delete("/api/computing").json() == {"stopped": 1}
+        with pytest.raises(Refused, match="given up"):
+            watch(0.6)
+    assert maker.get("computing").json()["read"] == 0
 
 
 def test_a_design_gives_its_pieces(maker: Maker) -> None:

@@ -22,8 +22,12 @@ from foliant.core.drawings.drawing import BINARY_DXF, MM, Drawing, Item, Notes, 
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, PathPen, join
 from foliant.core.paths.dashing import dashed
+from foliant.core.taking_apart import tell
 
 MOST_ENTITIES = 50_000
+_LOADED = 0.5
+"""The share of its time that a file takes until its entities are known."""
+
 _MOST_INSERTED = 100_000
 _DEEPEST = 20
 _EM_TO_CAPITALS = 0.72
@@ -87,10 +91,11 @@ class _Reader:
         self.texts: list[Written] = []
         self.unit, self.scale = _UNITS.get(int(document.header.get("$INSUNITS", 0) or 0), ("", 1.0))
         self._layers = {layer.dxf.name.lower(): layer for layer in document.layers}
-        self._count = 0
+        self._count = self._entities = 0
 
     def drawing(self) -> Drawing:
-        space: Iterable[dxf.DXFEntity] = self.document.modelspace()
+        space = self.document.modelspace()
+        self._entities = len(space)
         self._read(space, "", "", 0)
         if not self.items and not self.texts:
             papers = [layout for layout in self.document.layouts if layout.name != "Model" and len(layout)]
@@ -102,6 +107,7 @@ class _Reader:
     def _read(self, entities: Iterable[dxf.DXFEntity], layer: str, colour: str, depth: int) -> None:
         for entity in entities:
             self._count += 1
+            tell(_LOADED + (1 - _LOADED) * self._count / max(self._entities, 1))
             if self._count > _MOST_INSERTED:
                 raise Refused(f"With its blocks this DXF file comes to more than {_MOST_INSERTED:,} entities.")
             own_layer = str(entity.dxf.get("layer", "0"))

@@ -9,7 +9,7 @@ import numpy as np
 
 from foliant.core.drawings.drawing import BINARY_DXF, Drawing, Notes, packed, unpacked
 from foliant.core.errors import Refused
-from foliant.core.taking_apart import answer, taken_apart
+from foliant.core.taking_apart import Watch, answer, taken_apart
 
 LARGEST = 60_000_000
 """The largest file that is taken, in bytes."""
@@ -33,8 +33,8 @@ def format_of(data: bytes) -> str:
     return "dxf" if is_text or data[18:22] == BINARY_DXF else ""
 
 
-def take_drawing(data: bytes) -> Drawing:
-    """What the file of a drawing holds; raises `Refused`."""
+def take_drawing(data: bytes, watch: Watch = lambda share: None) -> Drawing:
+    """What the file of a drawing holds; raises `Refused`. `watch` is told how far it is."""
     if len(data) > LARGEST:
         size, most = (f"{count / 1_000_000:.0f} MB" for count in (len(data), LARGEST))
         raise Refused(f"The file is {size} large; drawings of up to {most} can be brought in.")
@@ -42,7 +42,7 @@ def take_drawing(data: bytes) -> Drawing:
         raise Refused("This file is a ZIP archive; unpack it, and bring the drawing that is in it.")
     if not format_of(data):
         raise Refused(_FOREIGN)
-    found, _ = taken_apart(__name__, data, _DAMAGED)
+    found, _ = taken_apart(__name__, data, _DAMAGED, watch)
     return unpacked(found)
 
 

@@ -15,6 +15,7 @@ from foliant.core.drawings.drawing import MM, Drawing, Item, Notes, Written
 from foliant.core.errors import Refused
 from foliant.core.paths import Caps, Joins, Path, PathPen, Region, intersect
 from foliant.core.paths.dashing import dashed
+from foliant.core.taking_apart import tell
 
 POINT = MM / 72
 """mm to the point."""
@@ -39,10 +40,12 @@ def read_pdf(data: bytes) -> Drawing:
         raise Refused("This PDF is damaged, so nothing was read; save it anew where it came from.") from None
     reader = _Reader()
     right = 0.0
-    for number in range(min(len(document), MOST_PAGES)):
+    pages = min(len(document), MOST_PAGES)
+    for number in range(pages):
         page = document[number]
         width, _ = page.get_size()
-        reader.page(page, right, f"page {number + 1}" if len(document) > 1 else "")
+        for share in reader.page(page, right, f"page {number + 1}" if len(document) > 1 else ""):
+            tell((number + share) / pages)
         right += width * POINT + _BETWEEN
     if len(document) > MOST_PAGES:
         reader.notes.add("further pages", len(document) - MOST_PAGES)
@@ -57,8 +60,8 @@ class _Reader:
         self._count = 0
         self._clips: dict[tuple[bytes, ...], Region] = {}
 
-    def page(self, page: Any, left: float, layer: str) -> None:
-        """Take in a page, its left edge so far to the right, mm."""
+    def page(self, page: Any, left: float, layer: str) -> Iterator[float]:
+        """Take in a page, its left edge so far to the right, mm; how far that is, thing by thing."""
         box = page.get_cropbox() if _is_box(page.get_cropbox()) else page.get_mediabox()
         x0, y0, x1, y1 = box
         turned = page.get_rotation()
@@ -70,8 +73,10 @@ class _Reader:
         }.get(turned, Transform(1, 0, 0, -1, -x0, y1))
         to_page = Transform(1, 0, 0, 1, left, 0).scale(POINT, POINT).transform(place)
         words = page.get_textpage()
-        for thing in _objects(page.raw, raw.FPDFPage_CountObjects, raw.FPDFPage_GetObject):
+        count = raw.FPDFPage_CountObjects(page.raw)
+        for number, thing in enumerate(_objects(page.raw, raw.FPDFPage_CountObjects, raw.FPDFPage_GetObject)):
             self._take(thing, to_page, words, layer, 0)
+            yield number / count
 
     def _take(self, thing: Any, above: Transform, words: Any, layer: str, depth: int) -> None:
         self._count += 1

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from PIL import Image, ImageOps
 
 from foliant.core.errors import Refused
-from foliant.core.taking_apart import answer, taken_apart
+from foliant.core.taking_apart import Watch, answer, taken_apart
 
 LARGEST = 60_000_000
 """The largest file that is taken, in bytes."""
@@ -41,12 +41,12 @@ def is_picture(data: bytes) -> bool:
     return data.startswith((b"\x89PNG", b"\xff\xd8\xff", b"GIF8")) or (data[:4] == b"RIFF" and data[8:12] == b"WEBP")
 
 
-def take_picture(data: bytes) -> Intake:
+def take_picture(data: bytes, watch: Watch = lambda share: None) -> Intake:
     """A picture from the bytes of a PNG, JPEG, WebP or GIF file; raises `Refused` for any other, or a broken one."""
     if len(data) > LARGEST:
         size, most = (f"{count / 1_000_000:.0f} MB" for count in (len(data), LARGEST))
         raise Refused(f"The picture is {size} large; files of up to {most} can be added.")
-    kept, found = taken_apart(__name__, data, _DAMAGED)
+    kept, found = taken_apart(__name__, data, _DAMAGED, watch)
     return Intake(kept, f"picture-{hashlib.sha256(kept).hexdigest()[:32]}", found["width"], found["height"])
 
 

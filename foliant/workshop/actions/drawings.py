@@ -17,6 +17,7 @@ from foliant.core.drawings.intake import take_drawing
 from foliant.workshop.actions.action import Action
 from foliant.workshop.actions.edit import ApplyEdit
 from foliant.workshop.models import Brought, DrawingFile, Project
+from foliant.workshop.reading import being_read
 
 MOST_DRAWINGS = 300
 """The most that are kept of a maker; then those go that no project has taken, the oldest first."""
@@ -37,7 +38,8 @@ class AddDrawing(Action):
         self.key = hashlib.sha256(self.data).hexdigest()[:32]
         self.fresh: DrawingFile | None = None
         if not self._found():
-            drawing = take_drawing(self.data)  # which may last seconds
+            with being_read(self.owner.pk) as watch:  # which may last seconds
+                drawing = take_drawing(self.data, watch)
             letters = sum(len(text.text) for text in drawing.texts)
             weight = sum(len(item.path) for item in drawing.items) + _A_LETTER * letters
             self.fresh = DrawingFile(owner=self.owner, key=self.key, weight=weight)

@@ -11,6 +11,7 @@ from foliant.core.remembering import forget
 from foliant.core.seeing.intake import take_picture
 from foliant.workshop.actions.action import Action
 from foliant.workshop.models import PictureFile
+from foliant.workshop.reading import being_read
 
 MOST_PICTURES = 2000
 
@@ -25,7 +26,8 @@ class AddPicture(Action):
 
     def prepare(self) -> None:
         self.check()  # before a file is kept for nothing
-        self.picture = take_picture(self.data)  # which may last seconds
+        with being_read(self.owner.pk) as watch:  # which may last seconds
+            self.picture = take_picture(self.data, watch)
         self.fresh: PictureFile | None = None
         if not self._found():
             self.fresh = PictureFile(owner=self.owner, key=self.picture.key)

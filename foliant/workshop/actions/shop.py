@@ -23,6 +23,7 @@ from foliant.workshop.actions.drawings import name_of
 from foliant.workshop.actions.history import StaleRevision, thin_out
 from foliant.workshop.computing import work_out
 from foliant.workshop.models import Project, Run, ShopState, Workshop, pack, shop_of, unpack
+from foliant.workshop.reading import being_read
 
 
 def _standing(owner: Any, revision: int) -> Workshop | None:
@@ -214,7 +215,8 @@ class BringJig(Action):
     file: str
 
     def execute(self) -> ShopState:
-        drawing, name = take_drawing(self.content), name_of(self.file)
+        with being_read(self.owner.pk) as watch:
+            drawing, name = take_drawing(self.content, watch), name_of(self.file)
         jig = work_out(sum(len(item.path) for item in drawing.items), _jig_drawn, packed(drawing), name)
         return keep_in_shop(self.owner, AddJig(do="add-jig", name=name, jig=jig))
 

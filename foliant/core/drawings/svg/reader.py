@@ -23,6 +23,7 @@ from foliant.core.paths.dashing import dashed
 from foliant.core.paths.path import is_similarity
 from foliant.core.paths.pens import Point
 from foliant.core.paths.shapes import circle
+from foliant.core.taking_apart import tell
 
 MOST_ELEMENTS = 60_000
 _MOST_SEGMENTS = 3_000_000
@@ -76,6 +77,7 @@ class _Reader:
         self.notes = Notes()
         self.items: list[Item] = []
         self.texts: list[Written] = []
+        self._elements = sum(1 for _ in root.iter())
         self._count = self._segments = 0
         self._clips: dict[tuple[str, Affine], Region] = {}
 
@@ -111,6 +113,7 @@ class _Reader:
         if not name or name in _SILENT:
             return
         self._count += 1
+        tell(self._count / self._elements)
         if self._count > MOST_ELEMENTS:
             raise Refused(f"This drawing comes to more than {MOST_ELEMENTS:,} things, which is more than is read.")
         if name in _UNREAD:

@@ -8,13 +8,14 @@ export function registerToasts(Alpine) {
       const id = this.next++;
       this.list = [...this.list.filter((note) => note.text !== text), { id, text, bad, action, run }];
       setTimeout(() => this.drop(id), seconds * 1000);
+      return id;
+    },
+    // What was said goes on in other words.
+    tell(id, text) {
+      this.list = this.list.map((note) => (note.id === id ? { ...note, text } : note));
     },
     drop(id) {
       this.list = this.list.filter((note) => note.id !== id);
-    },
-    // What was said is over.
-    forget(text) {
-      this.list = this.list.filter((note) => note.text !== text);
     },
     act(note) {
       this.drop(note.id);

@@ -1,8 +1,10 @@
 // Bringing files in, chosen, dropped on the drawing, or pasted: pictures are put on at once, designs give their pieces,
 // and of drawings it is shown first what they hold.
 
-import { post, send } from "../api.js";
+import { get, post, send } from "../api.js";
 import { act } from "../hands.js";
+
+const LOOK_EVERY = 400; // ms
 
 // Read every file, one after the other; the width of the last picture is typed next.
 export async function bring(station, { project, toasts }, files) {
@@ -22,7 +24,12 @@ export async function bring(station, { project, toasts }, files) {
 async function read(file, { project, toasts }) {
   const giving = new AbortController();
   const says = `Reading ${file.name}…`;
-  toasts.say(says, { seconds: 90, action: "Cancel", run: () => giving.abort() });
+  const stop = () => (giving.abort(), project.giveUp());
+  const note = toasts.say(says, { seconds: 90, action: "Cancel", run: stop });
+  const looking = setInterval(async () => {
+    const { read: share } = await get("/computing").catch(() => ({ read: 0 }));
+    if (share) toasts.tell(note, `${says} ${Math.floor(100 * share)} %`);
+  }, LOOK_EVERY);
   const form = new FormData();
   form.append("file", file);
   try {
@@ -31,7 +38,8 @@ async function read(file, { project, toasts }) {
     if (!giving.signal.aborted) project.complain(problem);
     return null;
   } finally {
-    toasts.forget(says);
+    clearInterval(looking);
+    toasts.drop(note);
   }
 }
 
