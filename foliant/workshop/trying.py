@@ -10,9 +10,10 @@ from foliant.workshop.computing import LIGHT, changed_weight, work_out
 def tried(before: Design, edit: Edit) -> Design:
     """The design after an edit, proved; raises `Refused`.
 
-    An edit of a piece that is heavy, or that makes something heavy, is worked out in a process of its own.
+    An edit of a piece that is heavy, that makes something heavy, or that is heavy itself, is worked out in a process of
+    its own.
     """
-    heavy = max(map(weight, before.pieces), default=0)
+    heavy = max(edit.effort(before), *map(weight, before.pieces), 0)
     if heavy > LIGHT:
         return work_out(heavy, _proved, before, edit.model_dump_json(by_alias=True))
     changed = begun(before, edit)

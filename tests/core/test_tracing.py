@@ -10,7 +10,7 @@ import resvg_py
 import shapely
 from PIL import Image
 
-from foliant.core.design import Design, resolve
+from foliant.core.design import Design, read_edit, resolve
 from foliant.core.errors import Refused
 from foliant.core.formats.design_file import read_design_file
 from foliant.core.motifs import outline
@@ -77,6 +77,19 @@ def test_a_motif_rendered_at_300_pixels_is_traced_within_a_few_hundredths_with_f
     away, nodes = traced_motif(key)
     assert away < 0.25
     assert nodes <= 2
+
+
+def test_tracing_weighs_what_its_dots_and_tones_come_to() -> None:
+    """So that what takes long is worked out beside the pages."""
+    small, large = pictured(np.full((30, 30), 255, np.uint8)), pictured(np.full((4000, 4000), 255, np.uint8))
+
+    def weighs(design: Design, **how: object) -> int:
+        part = design.pieces[0].parts[0].id
+        return read_edit({"do": "trace-pictures", "piece": "p1", "parts": [part], **how}).effort(design)
+
+    assert weighs(small) < 100
+    assert weighs(large) == pytest.approx(120_000, rel=0.01)  # of so many no more are looked at
+    assert weighs(large, tones=3) == 3 * weighs(large)
 
 
 def test_outer_outlines_tones_and_light_are_traced_as_they_are_asked_for() -> None:

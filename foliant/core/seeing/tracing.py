@@ -103,6 +103,12 @@ def usual_darkness(darkness: NDArray[np.uint8]) -> float:
     return float(np.clip(round((float(best.mean()) + 0.5) / 2.55), 2, 98))
 
 
+def dots_traced(pictured: Pictured) -> int:
+    """How many dots of a picture are looked at; 0 where it is not here."""
+    picture = find_picture(pictured.look.picture)
+    return count_of_dots(pictured, _spacing(pictured, picture.size[0])) if picture else 0
+
+
 def _spacing(pictured: Pictured, pixels: int) -> float:
     """How far apart dots are looked at, mm: as far as the picture's own are, unless those are too many."""
     own = pictured.look.width / pixels

@@ -14,6 +14,8 @@ from foliant.core.design import read_edit
 from foliant.core.design.budget import weight
 from foliant.core.design.edits.pieces import pieces_text
 from foliant.core.design.edits.taking_in import came_from
+from foliant.core.design.edits.tracing import effort_of_tracing
+from foliant.core.design.shapes import Picture
 from foliant.core.drawings.intake import LARGEST, format_of
 from foliant.core.errors import Refused
 from foliant.core.formats.bundle import BEGINS
@@ -107,7 +109,9 @@ def get_faults(request: HttpRequest, project_id: int, piece: str, parts: str = "
 @router.get("/projects/{int:project_id}/pieces/{piece}/tracing/{part}")
 def get_tracing(request: HttpRequest, project_id: int, piece: str, part: str) -> dict[str, Any]:
     """What a picture of a piece is traced by at first, and whether it is rather engraved as it is."""
-    return tracing_view(own(request, project_id).design.piece(piece).part(part))
+    found = own(request, project_id).design.piece(piece).part(part)
+    heavy = effort_of_tracing(found) if isinstance(found.shape, Picture) else 0
+    return work_out(heavy, tracing_view, found)
 
 
 def _drawing(request: HttpRequest, key: str) -> DrawingFile:

@@ -53,6 +53,10 @@ class Command(Frozen):
     def says(self, design: Design) -> str:
         raise NotImplementedError
 
+    def effort(self, design: Design) -> int:
+        """How much more there is to work out than what its pieces weigh, in segments as they are; mostly nothing."""
+        return 0
+
     def with_shop(self, shop: Shop, design: Design) -> Self:
         """The edit with what it takes from the maker's shop written into it; most take nothing."""
         return self

@@ -42,6 +42,9 @@ class ForRow(Command):
             raise Refused(_NOT_ALONE)
         return done
 
+    def effort(self, design: Design) -> int:
+        return self.edit.effort(design)
+
     def says(self, design: Design) -> str:
         return f"{self.edit.told(design)} for one row"
 

@@ -14,7 +14,10 @@ from foliant.core.paths import intersect
 from foliant.core.paths.shapes import rectangle
 from foliant.core.quantities import build
 from foliant.core.seeing import Pictured
-from foliant.core.seeing.tracing import MOST_TONES, Tracing, darkness_of, traced, usual_darkness
+from foliant.core.seeing.tracing import MOST_TONES, Tracing, darkness_of, dots_traced, traced, usual_darkness
+
+_DOTS_A_SEGMENT = 10
+"""How many dots are traced in the time in which a segment is welded."""
 
 _ROLES: dict[str, Role] = {"areas": "engraves", "outer": "adds", "middle": "scores"}
 
@@ -58,6 +61,10 @@ class TracePictures(PartsCommand):
         grown = piece.model_copy(update={"parts": (*self._left(piece, {part.id for part in pictures}), *parts)})
         return with_piece(design, grown, serial=serial)
 
+    def effort(self, design: Design) -> int:
+        pictures = [part for part in self.free(design) if isinstance(part.shape, Picture)]
+        return self.tones * sum(map(effort_of_tracing, pictures))
+
     def _shapes(self, part: Part) -> list[tuple[str, tuple[Outline, tuple[float, float]]]]:
         pictured = pictured_of(part)
         how = Tracing(self.what, 0.0, self.tones, self.speck, self.smooth, self.corner, self.inverted)
@@ -82,6 +89,11 @@ class TracePictures(PartsCommand):
 
     def says(self, design: Design) -> str:
         return f"trace {self.named(design)}"
+
+
+def effort_of_tracing(part: Part) -> int:
+    """How much there is to work out of a tone of a picture, in segments as pieces weigh."""
+    return dots_traced(pictured_of(part)) // _DOTS_A_SEGMENT
 
 
 def pictured_of(part: Part) -> Pictured:
