@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
+from foliant.core.bringing.report import title_of
 from foliant.core.checks import check
 from foliant.core.design import Design, apply, proved, resolve
 from foliant.core.design.edits.taking_in import came_from
@@ -65,6 +66,19 @@ def test_every_group_is_guessed_by_what_it_is_and_by_its_layer() -> None:
         ("open", "scores", "", 1),
         ("open", "guides", "guide lines", 1),
     }
+
+
+@pytest.mark.parametrize("layers", [1, 3, 400])
+def test_things_of_very_many_colours_and_layers_come_in_few_groups(layers: int) -> None:
+    def thing(i: int) -> str:
+        return f'<path d="M{i} 0h{1 + i % 7}v5z" fill="none" stroke="#{(i * 7919) % 0xFFFFFF:06x}"/>'
+
+    held = (f'<g id="layer {n}">{"".join(thing(i) for i in range(n, 3000, layers))}</g>' for n in range(layers))
+    groups = groups_of(drawn("".join(held)))
+    assert len(groups) <= 100
+    assert sum(group.count for group in groups) == 3000
+    assert len({title_of(group) for group in groups}) == len(groups)
+    assert {bool(group.layer) for group in groups} == {layers < 400}
 
 
 def test_a_tag_comes_in_as_it_lies_at_true_size_in_true_curves() -> None:

@@ -2,7 +2,7 @@
 
 import hashlib
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 import shapely
 
+from foliant.core.bringing.colours import colour_word
 from foliant.core.cleaning.gaps import joined
 from foliant.core.cleaning.strokes import sides
 from foliant.core.design.model import Role
@@ -38,6 +39,7 @@ _ROLES: tuple[tuple[Role, str], ...] = (
     ("cuts", r"\bcut|cutting|schneid|schnitt|snij|coupe|corte|taglio|kontur|through"),
 )
 _MOST_NESTED = 30_000
+_MOST_LOOKS = 100
 
 
 @dataclass(frozen=True, eq=False)
@@ -95,7 +97,7 @@ def groups_of(drawing: Drawing, bare: bool = False) -> tuple[Group, ...]:
     """The groups of a drawing, in the order in which they come; `bare` where there is no material yet that they could
     be meant to mark.
     """
-    areas, lined = _sorted(drawing.items)
+    areas, lined = _sorted(_gathered(drawing.items))
     found = [
         Group("area", layer, colour, (), tuple(items), 0.0, "engraves") for (layer, colour), items in areas.items()
     ]
@@ -106,6 +108,26 @@ def groups_of(drawing: Drawing, bare: bool = False) -> tuple[Group, ...]:
         if largest is not None:
             guessed = [_as(group, "adds") if group is largest else group for group in guessed]
     return tuple(guessed)
+
+
+def _gathered(items: Sequence[Item]) -> Sequence[Item]:
+    """The things with fewer colours, and without their layers, where those are too many to be answered one by one:
+    colours of one name count as one.
+    """
+    if len(_looks(items)) <= _MOST_LOOKS:
+        return items
+    first: dict[str, str] = {"": ""}
+
+    def alike(colour: str) -> str:
+        return first.setdefault(colour and colour_word(colour), colour)
+
+    fewer = [replace(item, fill=alike(item.fill), stroke=alike(item.stroke)) for item in items]
+    return fewer if len(_looks(fewer)) <= _MOST_LOOKS else [replace(item, layer="") for item in fewer]
+
+
+def _looks(items: Iterable[Item]) -> set[tuple[str, str]]:
+    """The layers and colours of things."""
+    return {(item.layer, colour) for item in items for colour in (item.fill, item.stroke) if colour}
 
 
 Pairs = dict[tuple[str, str], list[Item]]
