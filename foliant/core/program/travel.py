@@ -1,7 +1,8 @@
 """Travel: in which order things are done, and where each is begun, so that the tool flies little between them.
 
 A closed line may begin anywhere on it, an open one at either end. The order is greedy at first; `untangle` makes it
-shorter; and for the order found the best beginnings are found at once, as the shortest way through layers of them.
+shorter, by how far things lie from each other as they begin now or, as those may change, wherever they begin; and for
+the order found the best beginnings are found at once, as the shortest way through layers of them.
 """
 
 from collections.abc import Sequence
@@ -17,13 +18,16 @@ Ints = NDArray[np.int64]
 _AT_ONCE = 1000
 """How many things are ordered together at most; more are taken in bands of the sheet, one after the other."""
 
-_ROUNDS = 2
 _MANY = 200
-"""Of so many things the first order goes by their middles, which is quicker."""
+"""Of more things the first order goes by their middles, which is quicker."""
 
-_MOST_TRIES = 4
-_EFFORT = 40
-"""Few things are ordered anew from other orders, so many things in all: where each begins decides as much there."""
+_SOME = 6
+"""Of so many places where a thing may begin it is looked at how near it comes to others."""
+
+_FREE = ((40, (0.0, 0.4, 0.8)), (_MANY, (0.0, 0.7)), (_AT_ONCE, (0.0, 0.0)))
+"""Of so many things at most: how far it counts, time after time, how near they come wherever they begin, rather than as
+they begin now.
+"""
 
 
 def tour(begins: Sequence[Floats], ends: Sequence[Floats], start: tuple[float, float]) -> list[tuple[int, int]]:
@@ -59,17 +63,26 @@ def _in_one_go(begins: Floats, ends: Floats, start: Floats) -> tuple[Ints, Ints]
     else:
         best = _greedy(begins, ends, start)
     way = _way(best, begins, ends, start)
-    random = np.random.default_rng(count)  # the same sheet gives the same way
-    orders = [best[0], *(random.permutation(count) for _ in range(min(_MOST_TRIES, _EFFORT // count)))]
-    for order in orders:
-        choice = _best_choices(order, begins, ends, start)
-        for _ in range(_ROUNDS):
-            order = untangle(order, _apart(begins, ends, choice, start))
-            choice = _best_choices(order, begins, ends, start)
-            if (now := _way((order, choice), begins, ends, start)) >= way - 1e-6:
-                break
-            best, way = (order, choice), now
+    shares = next(shares for most, shares in _FREE if count <= most)
+    nearest = _nearest(begins, ends, start) if any(shares) else np.zeros(())
+    for free in shares:
+        order = untangle(best[0], free * nearest + (1 - free) * _apart(begins, ends, best[1], start))
+        found = order, _best_choices(order, begins, ends, start)
+        if (now := _way(found, begins, ends, start)) < way - 1e-6:
+            best, way = found, now
     return best
+
+
+def _nearest(begins: Floats, ends: Floats, start: Floats) -> Floats:
+    """How near things come to each other (n + 1, n + 1), the start being the last, wherever they begin and end."""
+    count = len(begins)
+    some = slice(None, None, -(-begins.shape[1] // _SOME))
+    begins, ends = begins[:, some], ends[:, some]
+    found = np.zeros((count + 1, count + 1))
+    ways = (_lengths(begins - end[:, None, None]).min(axis=2) for end in ends.swapaxes(0, 1))
+    found[:count, :count] = np.minimum.reduce(list(ways))
+    found[count, :count] = found[:count, count] = _lengths(begins - start).min(axis=1)
+    return np.minimum(found, found.T)
 
 
 def _apart(begins: Floats, ends: Floats, choice: Ints, start: Floats) -> Floats:
