@@ -119,9 +119,16 @@ def test_what_is_wide_short_or_forked_is_no_ribbon() -> None:
     assert not any(step.says.startswith("Clean up") for step in next_steps(brought.pieces[0], [part.id]))
     engraved = edited(brought, {"do": "set-role", "piece": "p1", "parts": [part.id], "role": "engraves"})
     assert not counted([engraved.piece("p1").part(part.id)], TOLD)
-    scored = edited(brought, {"do": "clean-parts", "piece": "p1", "parts": [part.id], "faults": ["ribbons"]})
-    assert scored.piece("p1").part(part.id).roles != ("adds",)
-    assert resolve(scored.piece("p1")).slits.length + resolve(scored.piece("p1")).scored.length > 29
+    ask = {"do": "clean-parts", "piece": "p1", "parts": [part.id], "faults": ["ribbons"]}
+    slit = edited(brought, ask).piece("p1")
+    assert slit.part(part.id).roles == ("cuts",)
+    assert resolve(slit).slits.length == pytest.approx(30, abs=0.02)
+    # What added material, and bounds nothing any more, is scored.
+    alone = taken(drawn('<path d="M10 10H40V10.4H10Z" fill="none" stroke="red" stroke-width="0.05"/>'))
+    (lone,) = alone.pieces[0].parts
+    assert lone.roles == ("adds",)
+    alone = edited(alone, {**ask, "parts": [lone.id]})
+    assert alone.piece("p1").part(lone.id).roles == ("scores",)
 
 
 def test_lines_over_lines_are_drawn_once() -> None:

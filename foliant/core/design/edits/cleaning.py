@@ -82,7 +82,7 @@ def _cleaned(part: Part, faults: tuple[str, ...]) -> Part:
     else:
         shape, (x, y) = Outline.of(paths, part.shape.name if isinstance(part.shape, Outline) else "")
     a, b, c, d, _, _ = part_matrix(part)
-    # Lines alone add nothing: they are scored.
-    lines = not any(path.closed.any() for path in paths)
-    roles = tuple(dict.fromkeys("scores" if lines and role == "adds" else role for role in part.roles))
+    # Outlines that have become lines, and have no width, add nothing any more: they are scored.
+    bare = "ribbons" in counts and part.treatments.widened is None and not any(path.closed.any() for path in paths)
+    roles = tuple(dict.fromkeys("scores" if bare and role == "adds" else role for role in part.roles))
     return moved(part.model_copy(update={"shape": shape, "roles": roles}), a * x + c * y, b * x + d * y)
