@@ -103,6 +103,15 @@ class Stack:
         """Pull the plug on a part, as a power cut would."""
         os.kill(self.part(word), signal.SIGKILL)
 
+    @contextmanager
+    def held_up(self, word: str) -> Iterator[None]:
+        """A part that gets no time at all for a while, as on a machine that does too much else."""
+        os.kill(self.part(word), signal.SIGSTOP)
+        try:
+            yield
+        finally:
+            os.kill(self.part(word), signal.SIGCONT)
+
     def damage(self, page: Page) -> None:
         """Store of the open project what another version might have: a last piece that this one cannot read."""
         project = int(page.url.split("/")[-3])

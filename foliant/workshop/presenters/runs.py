@@ -39,6 +39,7 @@ def run_view(run: Run, design: Design) -> dict[str, Any]:
         "kind": run.kind,
         "state": state,
         "active": run.active and not lost,
+        "silent": lost,
         "line": _line(run) if run.in_line else "",
         "message": message,
         "done": run.done,

@@ -7,6 +7,7 @@ import { placing } from "./run/placing.js";
 import { SheetView } from "./sheetview.js";
 
 const POLL = 250; // ms, while something runs
+const SELDOM = 2000; // ms, while it is not heard of
 
 const CALLS = { waiting: "Press start", done: "Done", stopped: "Stopped", lost: "Lost" };
 const TITLE = document.title;
@@ -74,8 +75,8 @@ export function register(Alpine) {
         this.connected = true;
         this.lie = this.run.lie;
         this.laid = this.run.lies;
-        this.watch();
       } else if (this.run?.state === "done" && this.run.kind === "job") this.showBurnt();
+      if (this.run?.active || this.run?.silent) this.watch();
       this.$refs.svg.addEventListener("pointerdown", (event) => this.pressBed(event));
       Alpine.effect(() => tell(this.run, this.active));
       this.lookBack();
@@ -250,25 +251,33 @@ export function register(Alpine) {
     },
     watch() {
       clearTimeout(this.timer);
+      let ended = false;
       const look = async () => {
         try {
-          const answer = await get(project.ofSheet("runs/newest"));
-          project.view.run = answer.run;
-          if (answer.run && !answer.run.active) {
-            this.at = [answer.run.x, answer.run.y];
-            if (answer.run.kind === "trace" && answer.run.state === "done") this.traced = true;
-            if (answer.run.state === "lost") this.connected = false;
-            if (answer.run.state === "done" && answer.run.kind === "job") this.showBurnt();
-            this.lookBack();
-            project.refresh();
-            return;
+          const { run } = await get(project.ofSheet("runs/newest"));
+          project.view.run = run;
+          if (run && !run.active) {
+            if (!ended) this.end(run);
+            ended = true;
+            if (!run.silent) return; // one that was only not heard of may be heard again
+          } else if (ended) {
+            ended = false;
+            this.connected = true;
           }
         } catch {
           // Foliant itself may be restarting; the run goes on without the page.
         }
-        this.timer = setTimeout(look, POLL);
+        this.timer = setTimeout(look, ended ? SELDOM : POLL);
       };
       this.timer = setTimeout(look, POLL);
+    },
+    end(run) {
+      this.at = [run.x, run.y];
+      if (run.kind === "trace" && run.state === "done") this.traced = true;
+      if (run.state === "lost") this.connected = false;
+      if (run.state === "done" && run.kind === "job") this.showBurnt();
+      this.lookBack();
+      project.refresh();
     },
     async showBurnt() {
       const { id } = this.run;
