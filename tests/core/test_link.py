@@ -2,7 +2,6 @@
 
 import socket
 import threading
-import time
 import tracemalloc
 from collections.abc import Callable, Iterator
 
@@ -91,26 +90,6 @@ def test_a_controller_that_falls_silent(serve: Serve, monkeypatch: pytest.Monkey
     monkeypatch.setattr(link_module, "SILENCE", 0.4)
     with Link("127.0.0.1", serve(lambda line: "")) as link, pytest.raises(LinkLost, match="not answered"):
         link.run(["G21"], nothing)
-
-
-def test_while_the_sender_itself_is_held_up_the_machine_is_not_silent(
-    serve: Serve, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(link_module, "SILENCE", 0.4)
-    with Link("127.0.0.1", serve(idle)) as link:
-        read, held_up = link.read, [1.0]
-
-        def late(timeout: float) -> str | None:
-            if not held_up:
-                return read(timeout)
-            time.sleep(held_up.pop())
-            return None
-
-        monkeypatch.setattr(link, "read", late)
-        assert link.run(["G21"], nothing).done == 3
-        link.write("STATUS")
-        time.sleep(0.2)
-        assert read(0.0) is not None  # what has come already is read however late it is
 
 
 def test_a_refused_line_is_named(serve: Serve) -> None:

@@ -23,9 +23,6 @@ THICKEST = 50.0
 TICK = 0.05
 """How often, in seconds, a running job asks for the machine's status."""
 
-_GLANCE = 0.001
-"""How long, in seconds, it is looked at least whether something has come."""
-
 
 class LinkLost(ConnectionError):
     """The machine no longer answers; the message is a sentence for the maker."""
@@ -65,21 +62,6 @@ class Status:
             ) from None
 
 
-class Silence:
-    """For how long a machine was listened to in vain. While whoever listens is held up itself, nobody listens."""
-
-    def __init__(self) -> None:
-        self._long, self._last = 0.0, time.monotonic()
-
-    def tell(self, line: str | None) -> None:
-        """What came in the last moment, if anything; raises `LinkLost` after `SILENCE`."""
-        now = time.monotonic()
-        self._long = 0.0 if line is not None else self._long + min(now - self._last, 4 * TICK)
-        self._last = now
-        if self._long > SILENCE:
-            raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
-
-
 def _thickness(text: str) -> float:
     """A thickness as a machine says it, mm; raises `ValueError` where that is none."""
     value = float(text)
@@ -115,12 +97,13 @@ class Link:
             raise LinkLost("The connection to the machine broke.") from None
 
     def read(self, timeout: float) -> str | None:
-        """The next line, or None after `timeout` seconds without one; what has come already is read at any time. Raises
-        `LinkLost`.
-        """
+        """The next line, or None after `timeout` seconds without one; raises `LinkLost`."""
         until = time.monotonic() + timeout
         while b"\n" not in self._waiting:
-            self._socket.settimeout(max(until - time.monotonic(), _GLANCE))
+            left = until - time.monotonic()
+            if left <= 0:
+                return None
+            self._socket.settimeout(left)
             try:
                 received = self._socket.recv(65536)
             except TimeoutError:
@@ -130,8 +113,6 @@ class Link:
             if not received:
                 raise LinkLost("The machine closed the connection; was it switched off or unplugged?")
             self._waiting += received
-            if time.monotonic() > until and b"\n" not in self._waiting:
-                return None
         line, _, self._waiting = self._waiting.partition(b"\n")
         return line.decode("ascii", "replace").strip()
 
@@ -171,7 +152,7 @@ class Link:
         `on_tick` is called about every `TICK` seconds with the status and the number of lines sent; what
         it returns is passed on to the machine. Raises `LinkLost`, and `Refused` where a line is refused.
         """
-        asked, silence = time.monotonic(), Silence()
+        heard = asked = time.monotonic()
         sent, status = 0, None
         awaiting = stopping = False
         left = iter(lines)
@@ -182,7 +163,10 @@ class Link:
                 awaiting = True
             line = self.read(TICK)
             now = time.monotonic()
-            silence.tell(line)
+            if line is not None:
+                heard = now
+            elif now - heard > SILENCE:
+                raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
             if line == "ok":
                 awaiting = False
                 sent += 1
