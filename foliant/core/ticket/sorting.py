@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from foliant.core.design import Piece, ResolvedPiece
 from foliant.core.design.operations import TAKER, Drilled
 from foliant.core.paths import EMPTY, NOTHING, Path, Region, join
-from foliant.core.paths.along import lengths_along
+from foliant.core.paths.along import takers_along
 from foliant.core.paths.nesting import chosen_contours, contour, depths
 from foliant.core.remembering import remembered
 from foliant.core.works import Marks
@@ -118,12 +118,10 @@ def _takers_of_edges(
         left, top, right, bottom = contour(resolved.outline.path, at).bounds
         width = max(right - left, bottom - top)
         found[at] = next((taker for widest, taker in drilled if width <= widest + _AS_WIDE), found[at])
-    own = [(index, operation) for (index, role), operation in given.items() if role in ("adds", "cuts")]
+    own = [
+        (resolved.edges_of(index), operation) for (index, role), operation in given.items() if role in ("adds", "cuts")
+    ]
     outline = resolved.outline.path
     if not own or not len(outline):
         return found
-    around, along = lengths_along(outline, [resolved.edges_of(index) for index, _ in own])
-    for (_, operation), length in zip(own, along, strict=True):
-        for number in np.flatnonzero(length > 0.5 * around):
-            found[int(number)] = operation
-    return found
+    return [taker or usually for taker, usually in zip(takers_along(outline, own), found, strict=True)]

@@ -18,7 +18,7 @@ from foliant.core.design.shapes import Drawn, Picture
 from foliant.core.design.shapes.drawn import MOST_CONTOURS, MOST_NODES
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, Region, intersect, join
-from foliant.core.paths.along import lengths_along
+from foliant.core.paths.along import takers_along
 from foliant.core.paths.joints import Joint, cells, within
 from foliant.core.paths.nesting import bodies_of, chosen_contours, contour, depths
 from foliant.core.quantities import build
@@ -129,7 +129,7 @@ class _Parts:
             return
         plain = []
         for body in bodies_of(plate):
-            takers = _takers(body, outline, own)
+            takers = takers_along(body, own, outline)  # a joint is nobody's
             if not any(takers):
                 plain.append(body)
                 continue
@@ -170,16 +170,6 @@ def _edges_of_their_own(piece: Piece, found: ResolvedPiece) -> list[tuple[Path, 
         for role, operation in part.operations
         if role in part.roles and role in ("adds", "cuts")
     ]
-
-
-def _takers(body: Path, outline: Path, own: list[tuple[Path, str]]) -> list[str]:
-    """For each contour of a body the operation that takes most of what is not a joint; "" for the usual one."""
-    found = [""] * len(body.starts)
-    _, (edge, *along) = lengths_along(body, [outline, *(lines for lines, _ in own)])
-    for (_, operation), length in zip(own, along, strict=True):
-        for number in np.flatnonzero((length > 0.5 * edge) & (edge > 0)):
-            found[int(number)] = operation
-    return found
 
 
 def _by_operation(piece: Piece, role: Role) -> list[tuple[str, list[int]]]:
