@@ -18,8 +18,10 @@ Floats = NDArray[np.float64]
 _LONG = 8.0
 """So many times as long as wide, at least."""
 
-_STEPS, _MOST_STEPS = 6, 20_000
-"""How many places to the width are looked at, and how many on an outline at most."""
+_STEPS, _MOST_STEPS, _MOST_IN_ALL = 6, 20_000, 500_000
+"""How many places to the width are looked at, how many on an outline at most, and on all that are looked at in one go:
+what is left then is found once those are mended.
+"""
 
 _WINDOW = 1.2
 _TURN = 0.8 * np.pi
@@ -39,9 +41,11 @@ def find(paths: Paths) -> Found:
     """Thin outlines round open lines; mended, the line in their middle is left."""
     contours, owner = contours_of(paths)
     rest: list[Path | None] = list(contours)
-    places = []
+    places, room = [], float(_MOST_IN_ALL)
     for number, one in enumerate(contours):
-        if (width := _width(one)) and (middle := _middle(one, width)) is not None:
+        width = _width(one)
+        room -= one.length / width * _STEPS if width else 0.0
+        if width and room > 0 and (middle := _middle(one, width)) is not None:
             rest[number] = middle
             places.append(one)
     if not places:
