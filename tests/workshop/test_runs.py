@@ -332,6 +332,37 @@ def test_a_job_whose_helper_was_killed_as_it_began_goes_on_from_where_its_machin
     assert maker.get(f"projects/{project.pk}/runs/newest").json()["run"]["goOn"] == made.pk
 
 
+def test_a_job_whose_helper_could_note_nothing_is_stopped_before_its_rest_is_made(
+    maker: Maker, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """It is told lost, as nothing was noted of it for a while, and still fed: its rest would be burnt twice."""
+    project = maker.project()
+    made = broken(maker, project)
+    noted = {"state": "running", "ready": True, "heard": timezone.now() - timedelta(seconds=30)}
+    Run.objects.filter(pk=made.pk).update(done=1, clock=0.1, **noted)
+    told: list[str] = []
+
+    class Fed:
+        hears = False
+
+        def greet(self) -> Status:
+            state = "stopped" if told and self.hears else "running"
+            return Status(state, made.x, made.y, 0.0, made.done, 0.4)
+
+        def tell(self, command: str, within: float) -> None:
+            told.append(command)
+
+    fed = Fed()
+    monkeypatch.setattr(starting, "driver_for", lambda *_: fed)
+    monkeypatch.setattr(starting, "STANDS", 0.3)
+    refused = maker.post(f"projects/{project.pk}/runs/{made.pk}/go-on")
+    assert (refused.status_code, told) == (422, ["STOP"])
+    assert "still at work" in refused.json()["message"]
+    fed.hears = True
+    rest = Run.objects.get(pk=maker.post(f"projects/{project.pk}/runs/{made.pk}/go-on").json()["id"])
+    assert 0 < rest.moves <= made.moves - made.done + 2  # from where it was stopped, not from what was noted
+
+
 def test_what_did_not_break_off_does_not_go_on(maker: Maker) -> None:
     project = maker.project()
     stopped_first = {"done": 0, "clock": 0, "ready": True}

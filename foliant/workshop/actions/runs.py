@@ -48,6 +48,9 @@ _leading: set[int] = set()
 STANDS = 3.0
 """Within how many seconds a machine stands that nobody feeds any more."""
 
+AT_REST = ("stopped", "idle")
+"""What a machine says of itself that is at no job."""
+
 SOON = 0.3
 """How many seconds a machine may take to hear a word."""
 
@@ -229,13 +232,28 @@ def where_it_broke_off(run: Run) -> Broke:
 
 
 def _standing(driver: Driver) -> Status | None:
-    """Where a machine stands that nobody feeds any more, once it has seen that; None where it does not answer."""
-    until = time.monotonic() + STANDS
+    """Where a machine stands that nobody feeds any more, once it has seen that; None where it does not answer.
+
+    One that does not stand is fed by a helper that could note nothing: it is stopped, or what is left would be made
+    twice. Raises `LinkLost` or `Refused` where it does not stop.
+    """
     try:
-        while (status := driver.greet()).state not in ("stopped", "idle") and time.monotonic() < until:
-            time.sleep(0.1)
+        status = _soon(driver)
     except LinkLost:
         return None
+    if status.state not in AT_REST:
+        driver.tell("STOP", SOON)
+        status = _soon(driver)
+    if status.state not in AT_REST:
+        raise Refused("The machine is still at work with it, and does not stop: stop it there, then go on.")
+    return status
+
+
+def _soon(driver: Driver) -> Status:
+    """Where a machine is, once it stands or had its time to."""
+    until = time.monotonic() + STANDS
+    while (status := driver.greet()).state not in AT_REST and time.monotonic() < until:
+        time.sleep(0.1)
     return status
 
 
