@@ -72,10 +72,10 @@ def traced_motif(key: str) -> tuple[float, float]:
     return float(away), sum(map(len, paths)) / len(combine([plain]).path)
 
 
-@pytest.mark.parametrize("key", ["star", "heart", "moon-stars", "rocket", "boot", "trophy", "cat", "acorn", "anchor"])
-def test_a_motif_rendered_at_300_pixels_is_traced_within_a_few_hundredths_with_few_nodes(key: str) -> None:
+@pytest.mark.parametrize("key", ["star", "heart", "moon-stars", "rocket", "boot", "trophy", "cat", "volleyball"])
+def test_a_motif_rendered_at_300_pixels_is_traced_within_fifteen_hundredths_with_few_nodes(key: str) -> None:
     away, nodes = traced_motif(key)
-    assert away < 0.25
+    assert away < 0.15
     assert nodes <= 2
 
 
