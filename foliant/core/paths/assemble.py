@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
+from foliant.core.paths.pairs import cross, dot, size
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
@@ -114,15 +115,14 @@ def _runs(edges: Edges, source: Path) -> _Runs:
     # Straight on from line to line (two plates butted together) is one line, whatever it came from. A speck of the
     # grid goes on from what lies before it, and does not lead into another line.
     leaving = edges.ends - edges.starts
-    goes = np.hypot(*leaving.T)
+    goes = size(leaving)
     speck = goes < _SPECK
     before = previous
     for _ in range(4):
         before = np.where(speck[before], previous[before], before)
-    arriving, came = leaving[before], goes[before]
-    cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
-    ahead = (arriving * leaving).sum(axis=1) > 0
-    in_line = straight & straight[previous] & (speck | (ahead & (np.abs(cross) <= 2 * GRID * (came + goes))))
+    arriving, came = leaving.take(before, 0), goes[before]
+    ahead, aside = dot(arriving, leaving) > 0, np.abs(cross(arriving, leaving))
+    in_line = straight & straight[previous] & (speck | (ahead & (aside <= 2 * GRID * (came + goes))))
     breaks = _bent(edges.starts, edges.ends, edges.ring, straight, ~(going_on | in_line))
     heads = np.flatnonzero(breaks)
     # The last edge of a run is the one before the next head of the same ring, going round.
@@ -146,7 +146,8 @@ def _bent(starts: Floats, ends: Floats, ring: Ints, straight: Bools, breaks: Boo
             return breaks
         heads = np.flatnonzero(breaks)
         run, nexts = _run_of(len(ring), ring, heads)[inner], next_in_ring(ring[heads])
-        away = from_chord(starts[inner], starts[heads][run], starts[heads[nexts]][run])
+        begins = starts.take(heads, 0)
+        away = from_chord(starts.take(inner, 0), begins.take(run, 0), begins.take(nexts[run], 0))
         order = np.lexsort((away, run))
         farthest = order[np.append(run[order][1:] != run[order][:-1], True)]
         bends = inner[farthest[away[farthest] > _SPECK]]
@@ -166,19 +167,19 @@ def _run_of(count: int, ring: Ints, heads: Ints) -> Ints:
 def from_chord(points: Floats, starts: Floats, ends: Floats) -> Floats:
     """How far points lie from line segments, pair by pair."""
     along, away = ends - starts, points - starts
-    share = np.clip((away * along).sum(axis=1) / np.maximum((along * along).sum(axis=1), 1e-18), 0, 1)
-    return np.asarray(np.hypot(*(away - share[:, None] * along).T))
+    share = np.clip(dot(away, along) / np.maximum(dot(along, along), 1e-18), 0, 1)
+    return np.asarray(np.hypot(away[:, 0] - share * along[:, 0], away[:, 1] - share * along[:, 1]))
 
 
 def _long_enough(edges: Edges, source: Path, runs: _Runs) -> Bools:
     """Which runs are longer than the grid can tell from a point, or are needed as their ring has hardly others."""
-    chord = np.hypot(*(edges.ends[runs.tails] - edges.starts[runs.heads]).T)
+    chord = size(edges.ends.take(runs.tails, 0) - edges.starts.take(runs.heads, 0))
     # A curve is at least as long as its chord, so only those with a tiny chord need to be measured.
     speck = chord < _SPECK
     tiny = np.flatnonzero(speck & (runs.segment >= 0))
     if len(tiny):
         segment = runs.segment[tiny]
-        length = curves.lengths(source.kinds[segment], source.points[segment])
+        length = curves.lengths(source.kinds[segment], source.points.take(segment, 0))
         share = np.abs(edges.t1[runs.tails] - edges.t0[runs.heads])[tiny]
         speck[tiny] = share * length < _SPECK
     few = np.bincount(runs.ring, weights=~speck)[runs.ring] < 2
@@ -187,7 +188,7 @@ def _long_enough(edges: Edges, source: Path, runs: _Runs) -> Bools:
 
 def _pieces(edges: Edges, source: Path, runs: _Runs, beyond: float) -> tuple[Kinds, Floats]:
     """What each run is told as."""
-    rough = edges.starts[runs.heads]
+    rough = edges.starts.take(runs.heads, 0)
     start, end = edges.t0[runs.heads].copy(), edges.t1[runs.tails].copy()
     # A straight run may begin on one segment and end on another.
     meeting = _meeting_points(
@@ -202,17 +203,18 @@ def _pieces(edges: Edges, source: Path, runs: _Runs, beyond: float) -> tuple[Kin
             back = turned | turned[previous_in_ring(runs.ring)]
             meeting[back] = rough[back]
             start[turned], end[turned] = edges.t0[runs.heads][turned], edges.t1[runs.tails][turned]
-        ends = meeting[after]
-        kinds, four = source.kinds[runs.segment[curved]], source.points[runs.segment[curved]]
+        ends = meeting.take(after, 0)
+        of = runs.segment[curved]
+        kinds, four = source.kinds[of], source.points.take(of, 0)
         if beyond:
             for at, to in ((start, meeting), (end, ends)):
-                at[curved] = drawn_to(kinds, four, at[curved], to[curved], beyond)
+                at[curved] = drawn_to(kinds, four, at[curved], to.compress(curved, 0), beyond)
     told = np.where(curved, source.kinds[runs.segment], LINE).astype(np.uint8)
     points = np.repeat(meeting[:, None, :], 4, axis=1)
-    points[:, 2:] = meeting[after][:, None, :]
+    points[:, 2:] = meeting.take(after, 0)[:, None, :]
     if curved.any():
         points[curved] = curves.cut(kinds, four, start[curved], end[curved])
-    _pin_ends(told, points, meeting, meeting[after])
+    _pin_ends(told, points, meeting, meeting.take(after, 0))
     return told, points
 
 
@@ -232,15 +234,15 @@ def _astray(edges: Edges, source: Path, every: _Runs, keep: Bools, kinds: Kinds,
     at = edges.starts
     away = np.empty(len(at))
     line = (kinds[told] == LINE) | left_out
-    begins = np.where(left_out[:, None], points[told, 3], points[told, 0])
-    away[line] = from_chord(at[line], begins[line], points[told[line], 3])
+    of, ends = told[line], points[:, 3]
+    begins = np.where(left_out[line][:, None], ends.take(of, 0), points[:, 0].take(of, 0))
+    away[line] = from_chord(at.compress(line, 0), begins, ends.take(of, 0))
     bent = np.flatnonzero(~line)
     if len(bent):
         start, end = edges.t0[every.heads[run[bent]]], edges.t1[every.tails[run[bent]]]
         with np.errstate(divide="ignore", invalid="ignore"):
             share = np.nan_to_num(np.clip((edges.t0[bent] - start) / (end - start), 0, 1))
-        found = curves.evaluate(kinds[told[bent]], points[told[bent]], share)
-        away[bent] = np.hypot(*(found - at[bent]).T)
+        away[bent] = size(curves.Curves(kinds, points).among(told[bent], share) - at.take(bent, 0))
     far = np.flatnonzero(~(away <= limit))
     astray = np.zeros(count, np.bool_)
     for number in np.unique(edges.ring[far]):
@@ -271,11 +273,10 @@ def _straightened(kinds: Kinds, points: Floats, ring: Ints) -> tuple[Kinds, Floa
         return kinds, points, ring
     before = previous_in_ring(ring)
     leaving = points[:, 3] - points[:, 0]
-    arriving = leaving[before]
-    cross = np.abs(arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0])
-    reach = np.hypot(*arriving.T) + np.hypot(*leaving.T)
+    arriving = leaving.take(before, 0)
+    aside, reach = np.abs(cross(arriving, leaving)), size(arriving) + size(leaving)
     line = kinds == LINE
-    on = line & line[before] & (cross <= 2 * GRID * reach) & ((arriving * leaving).sum(axis=1) > 0)
+    on = line & line[before] & (aside <= 2 * GRID * reach) & (dot(arriving, leaving) > 0)
     if not on.any():
         return kinds, points, ring
     heads = np.flatnonzero(_bent(points[:, 0], points[:, 3], ring, line, ~on))
@@ -304,8 +305,8 @@ def _meeting_points(
     if not len(work):
         return on_grid(point)
     a, b = own[work], other[work]
-    kinds_a, points_a = source.kinds[a], source.points[a]
-    kinds_b, points_b = source.kinds[b], source.points[b]
+    kinds_a, points_a = source.kinds[a], source.points.take(a, 0)
+    kinds_b, points_b = source.kinds[b], source.points.take(b, 0)
     # Both sides at once, as calls cost more than numbers here.
     both = curves.Curves(np.concatenate([kinds_a, kinds_b]), np.concatenate([points_a, points_b]))
     tu = np.stack([start[work], end[before[work]]])
@@ -313,9 +314,7 @@ def _meeting_points(
         for _ in range(5):
             at, slopes = (found.reshape(2, -1, 2) for found in (both.at(tu.ravel()), both.slopes(tu.ravel())))
             gap, (slope_a, slope_b) = at[0] - at[1], slopes
-            step = (gap[:, 0] * slopes[::-1, :, 1] - gap[:, 1] * slopes[::-1, :, 0]) / (
-                slope_a[:, 0] * slope_b[:, 1] - slope_a[:, 1] * slope_b[:, 0]
-            )
+            step = cross(gap, slopes[::-1]) / cross(slope_a, slope_b)
             tu = tu - step
             if not (np.abs(step) > 1e-12).any():
                 break
@@ -327,18 +326,18 @@ def _meeting_points(
         t, u = np.nan_to_num(t, nan=0.0), np.nan_to_num(u, nan=0.0)
         found, other_found = both.at(np.concatenate([t, u])).reshape(2, -1, 2)
         gap = found - other_found
-        moved = np.hypot(*(found - point[work]).T)
+        moved = size(found - point.take(work, 0))
         # Straight edges cross where GEOS found it, but for the specks that were left out between them.
         most = np.where((kinds_a == LINE) & (kinds_b == LINE), 2 * _SPECK, _MEETING) + beyond
-        good = inside & (np.hypot(*gap.T) < 10 * GRID) & (moved < most)
+        good = inside & (size(gap) < 10 * GRID) & (moved < most)
     # Curves that touch rather than cross meet on the longer piece, so that the shorter one bends.
     touch = work[~good]
-    mine, theirs = (curves.rough_lengths(source.points[side]) for side in (own[touch], other[touch]))
+    mine, theirs = (curves.rough_lengths(source.points.take(side, 0)) for side in (own[touch], other[touch]))
     longer = mine >= theirs
     segment = np.where(longer, own[touch], other[touch])
     at = np.where(longer, start[touch], end[before[touch]])
-    on_longer = curves.evaluate(source.kinds[segment], source.points[segment], at)
-    near = np.hypot(*(on_longer - point[touch]).T) < 4 * TOLERANCE
+    on_longer = curves.evaluate(source.kinds[segment], source.points.take(segment, 0), at)
+    near = size(on_longer - point.take(touch, 0)) < 4 * TOLERANCE
     point[touch[near]] = on_longer[near]
     point[work[good]] = found[good]
     start[work[good]] = t[good]
@@ -361,19 +360,21 @@ def drawn_to(kinds: Kinds, points: Floats, t: Floats, target: Floats, beyond: fl
     found = t.copy()
     line, arc, cubic = (np.flatnonzero(kinds == kind) for kind in (LINE, ARC, CUBIC))
     if len(line):
-        start, along = points[line, 0], points[line, 3] - points[line, 0]
-        found[line] = ((target[line] - start) * along).sum(axis=1) / np.maximum((along * along).sum(axis=1), 1e-18)
+        start = points[:, 0].take(line, 0)
+        along = points[:, 3].take(line, 0) - start
+        found[line] = dot(target.take(line, 0) - start, along) / np.maximum(dot(along, along), 1e-18)
     if len(arc):
-        centre, _, angle, sweep = curves.circles(points[arc])
-        away = target[arc] - centre
+        centre, _, angle, sweep = curves.circles(points.take(arc, 0))
+        away = target.take(arc, 0) - centre
         turn = np.arctan2(away[:, 1], away[:, 0]) - (angle + sweep * t[arc])
         found[arc] += ((turn + np.pi) % (2 * np.pi) - np.pi) / sweep
     if len(cubic):
-        every, at, most = curves.Curves(kinds[cubic], points[cubic]), t[cubic], more[cubic]
+        every, at, most = curves.Curves(kinds[cubic], points.take(cubic, 0)), t[cubic], more[cubic]
+        goal = target.take(cubic, 0)
         for _ in range(4):
             slope = every.slopes(at)
-            gap = every.at(at) - target[cubic]
-            step = (gap * slope).sum(axis=1) / np.maximum((slope * slope).sum(axis=1), 1e-12)
+            gap = every.at(at) - goal
+            step = dot(gap, slope) / np.maximum(dot(slope, slope), 1e-12)
             before, at = at, np.clip(at - np.clip(step, -0.2, 0.2), -most, 1 + most)
             if (np.abs(at - before) < 1e-6).all():  # the next step would be the square of it
                 break

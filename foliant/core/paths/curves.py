@@ -3,6 +3,8 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from foliant.core.paths.pairs import cross, dot, size
+
 LINE, CUBIC, ARC = 0, 1, 2
 
 Floats = NDArray[np.float64]
@@ -21,18 +23,14 @@ def circles(points: Floats) -> tuple[Floats, Floats, Floats, Floats]:
     """
     start, middle, end = points[:, 0], points[:, 1], points[:, 3]
     to_middle, to_end = middle - start, end - start
-    cross = to_middle[:, 0] * to_end[:, 1] - to_middle[:, 1] * to_end[:, 0]
-    square_middle, square_end = (to_middle**2).sum(1), (to_end**2).sum(1)
+    double = 2 * cross(to_middle, to_end)
+    square_middle, square_end = dot(to_middle, to_middle), dot(to_end, to_end)
+    offset = np.empty_like(start)
     with np.errstate(divide="ignore", invalid="ignore"):
-        offset = np.stack(
-            [
-                (to_end[:, 1] * square_middle - to_middle[:, 1] * square_end) / (2 * cross),
-                (to_middle[:, 0] * square_end - to_end[:, 0] * square_middle) / (2 * cross),
-            ],
-            axis=1,
-        )
+        offset[:, 0] = (to_end[:, 1] * square_middle - to_middle[:, 1] * square_end) / double
+        offset[:, 1] = (to_middle[:, 0] * square_end - to_end[:, 0] * square_middle) / double
     centre = start + offset
-    radius = np.hypot(offset[:, 0], offset[:, 1])
+    radius = size(offset)
     angle = np.arctan2(start[:, 1] - centre[:, 1], start[:, 0] - centre[:, 0])
     half = np.arctan2(middle[:, 1] - centre[:, 1], middle[:, 0] - centre[:, 0]) - angle
     half = (half + np.pi) % (2 * np.pi) - np.pi
@@ -42,44 +40,63 @@ def circles(points: Floats) -> tuple[Floats, Floats, Floats, Floats]:
 class Curves:
     """Segments made ready to be asked for many points: parameters t have shape (..., n), answers (..., n, 2).
 
-    Lines and cubics are polynomials of t and answered together; arcs run round their circles.
+    Lines and cubics are polynomials of t and answered together; arcs run round their circles. What is kept has shape
+    (2, n), as numpy is many times slower where it goes through pairs.
     """
 
     def __init__(self, kinds: Kinds, points: Floats) -> None:
-        first, last = points[:, 0], points[:, 3]
+        first, one, two, last = np.ascontiguousarray(points.transpose(1, 2, 0))
         self._first, self._along = first, last - first
-        bent = (kinds == CUBIC)[:, None]
+        bent = kinds == CUBIC
         self._bent = bool(bent.any())
         if self._bent:
-            one, two = points[:, 1], points[:, 2]
             self._along = np.where(bent, 3 * (one - first), self._along)
             self._square = np.where(bent, 3 * (first - 2 * one + two), 0.0)
             self._cube = np.where(bent, last - first + 3 * (one - two), 0.0)
         self._arcs = np.flatnonzero(kinds == ARC)
         if len(self._arcs):
-            self._centre, self._radius, self._angle, self._sweep = circles(points[self._arcs])
+            centre, self._radius, self._angle, self._sweep = circles(points[self._arcs])
+            self._centre = centre.T
 
     def at(self, t: Floats) -> Floats:
         """The point of each segment at its parameter t in [0, 1]."""
-        s = t[..., None]
+        s = t[..., None, :]
         more = s * (self._square + s * self._cube) if self._bent else 0.0
         result = self._first + s * (self._along + more)
         if len(self._arcs):
-            result[..., self._arcs, :] = self._centre + self._spokes(t, 0.0) * self._radius[:, None]
-        return np.asarray(result)
+            at = self._angle + self._sweep * t[..., self._arcs]
+            result[..., self._arcs] = self._centre + np.stack([np.cos(at), np.sin(at)], axis=-2) * self._radius
+        return _in_pairs(result)
 
     def slopes(self, t: Floats) -> Floats:
         """The first derivative of each segment with respect to t."""
-        s = t[..., None]
+        s = t[..., None, :]
         more = s * (2 * self._square + 3 * s * self._cube) if self._bent else 0 * s
         result = self._along + more
         if len(self._arcs):
-            result[..., self._arcs, :] = self._spokes(t, np.pi / 2) * (self._radius * self._sweep)[:, None]
-        return np.asarray(result)
+            at = self._angle + self._sweep * t[..., self._arcs] + np.pi / 2
+            reach = self._radius * self._sweep
+            result[..., self._arcs] = np.stack([np.cos(at), np.sin(at)], axis=-2) * reach
+        return _in_pairs(result)
 
-    def _spokes(self, t: Floats, turned: float) -> Floats:
-        at = self._angle + self._sweep * t[..., self._arcs] + turned
-        return np.stack([np.cos(at), np.sin(at)], axis=-1)
+    def among(self, which: NDArray[np.int64], t: Floats) -> Floats:
+        """The points (m, 2) of the segments `which` (m,), as many of each as there are, at their parameters t."""
+        more = t * (self._square.take(which, 1) + t * self._cube.take(which, 1)) if self._bent else 0.0
+        result = self._first.take(which, 1) + t * (self._along.take(which, 1) + more)
+        if len(self._arcs):
+            number = np.full(self._first.shape[1], -1)
+            number[self._arcs] = np.arange(len(self._arcs))
+            arc = number[which]
+            round_ = np.flatnonzero(arc >= 0)
+            arc = arc[round_]
+            at = self._angle[arc] + self._sweep[arc] * t[round_]
+            result[:, round_] = self._centre.take(arc, 1) + np.stack([np.cos(at), np.sin(at)]) * self._radius[arc]
+        return _in_pairs(result)
+
+
+def _in_pairs(rows: Floats) -> Floats:
+    """Rows of x and y, shape (..., 2, n), as pairs of them."""
+    return np.ascontiguousarray(np.swapaxes(rows, -1, -2))
 
 
 def evaluate(kinds: Kinds, points: Floats, t: Floats) -> Floats:
@@ -130,10 +147,10 @@ def cubics_as_arcs(points: Floats) -> Floats:
         centre, radius, _, sweep = circles(arcs)
         round_ = (np.abs(sweep) < np.pi) & (np.abs(bulges(arcs)) > 0.001)
         for point in (at[0], at[2]):
-            round_ &= np.abs(np.hypot(*(point - centre).T) - radius) < 1e-5 * radius
+            round_ &= np.abs(size(point - centre) - radius) < 1e-5 * radius
         for end, control in ((0, 1), (3, 2)):
             arm, spoke = points[:, control] - points[:, end], points[:, end] - centre
-            round_ &= np.abs((arm * spoke).sum(axis=1)) < 1e-3 * np.hypot(*arm.T) * radius
+            round_ &= np.abs(dot(arm, spoke)) < 1e-3 * size(arm) * radius
     arcs[~round_] = np.nan
     return arcs
 
@@ -146,7 +163,7 @@ def short_arcs(starts: Floats, between: Floats, ends: Floats) -> tuple[Kinds, Fl
     radius, bulge = circles(points)[1], bulges(points)
     straight = ~(radius < _WIDEST) | (np.abs(bulge) < _FLAT)
     chord = ends - starts
-    half = np.hypot(*chord.T) / 2
+    half = size(chord) / 2
     with np.errstate(invalid="ignore"):
         height = np.copysign(radius - np.sqrt(np.maximum(radius**2 - half**2, 0.0)), bulge)
     across = np.stack([-chord[:, 1], chord[:, 0]], axis=1) / np.maximum(2 * half, 1e-12)[:, None]
@@ -194,12 +211,12 @@ def extremes(kinds: Kinds, points: Floats) -> tuple[Floats, Floats]:
 def swept_areas(kinds: Kinds, points: Floats) -> Floats:
     """What each segment adds to the signed area of its contour (Green's theorem), shape (n,), mm²."""
     p0, p1, p2, p3 = (points[:, i] for i in range(4))
-    result = _cross(p0, p3) / 2
+    result = cross(p0, p3) / 2
     cubic = kinds == CUBIC
     if cubic.any():
         a, b, c, d = p0[cubic], p1[cubic], p2[cubic], p3[cubic]
         result[cubic] = (
-            6 * _cross(a, b) + 3 * _cross(a, c) + _cross(a, d) + 3 * _cross(b, c) + 3 * _cross(b, d) + 6 * _cross(c, d)
+            6 * cross(a, b) + 3 * cross(a, c) + cross(a, d) + 3 * cross(b, c) + 3 * cross(b, d) + 6 * cross(c, d)
         ) / 20
     arc = kinds == ARC
     if arc.any():
@@ -210,11 +227,11 @@ def swept_areas(kinds: Kinds, points: Floats) -> Floats:
 
 def lengths(kinds: Kinds, points: Floats) -> Floats:
     """The length of each segment in mm, shape (n,); cubics by Gauss-Legendre quadrature."""
-    result = np.hypot(*(points[:, 3] - points[:, 0]).T)
+    result = size(points[:, 3] - points[:, 0])
     cubic = kinds == CUBIC
     if cubic.any():
         slopes = Curves(kinds[cubic], points[cubic]).slopes(np.broadcast_to(_GAUSS_X[:, None], (12, int(cubic.sum()))))
-        result[cubic] = _GAUSS_W @ np.hypot(slopes[..., 0], slopes[..., 1])
+        result[cubic] = _GAUSS_W @ size(slopes)
     arc = kinds == ARC
     if arc.any():
         _, radius, _, sweep = circles(points[arc])
@@ -224,16 +241,11 @@ def lengths(kinds: Kinds, points: Floats) -> Floats:
 
 def rough_lengths(points: Floats) -> Floats:
     """About how long segments are: half-way between their chords and their control polygons, shape (n,), mm."""
-    legs = np.hypot(*np.moveaxis(np.diff(points, axis=1), 2, 0)).sum(axis=1)
-    return np.asarray((legs + np.hypot(*(points[:, 3] - points[:, 0]).T)) / 2)
+    legs = sum(size(points[:, side + 1] - points[:, side]) for side in range(3))
+    return np.asarray((legs + size(points[:, 3] - points[:, 0])) / 2)
 
 
 def bulges(points: Floats) -> Floats:
     """How far the point half-way along each arc lies from its chord, in mm, signed, shape (n,)."""
     chord, half = points[:, 3] - points[:, 0], points[:, 1] - points[:, 0]
-    length = np.maximum(np.hypot(chord[:, 0], chord[:, 1]), 1e-12)
-    return _cross(chord, half) / length
-
-
-def _cross(a: Floats, b: Floats) -> Floats:
-    return np.asarray(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])
+    return np.asarray(cross(chord, half) / np.maximum(size(chord), 1e-12))

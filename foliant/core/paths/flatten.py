@@ -47,12 +47,10 @@ def flatten(path: Path, tolerance: float = TOLERANCE) -> Flat:
     """
     kinds, points = path.kinds, path.points
     counts = np.ones(len(path), np.int64)
-    cubic = kinds == CUBIC
-    if cubic.any():
-        p = points[cubic]
-        bends = np.maximum(
-            np.hypot(*(p[:, 0] - 2 * p[:, 1] + p[:, 2]).T), np.hypot(*(p[:, 1] - 2 * p[:, 2] + p[:, 3]).T)
-        )
+    cubic = np.flatnonzero(kinds == CUBIC)
+    if len(cubic):
+        first, one, two, last = points.take(cubic, 0).transpose(1, 2, 0)
+        bends = np.maximum(np.hypot(*(first - 2 * one + two)), np.hypot(*(one - 2 * two + last)))
         counts[cubic] = np.maximum(1, np.ceil(np.sqrt(0.75 * bends / tolerance))).astype(np.int64)
     arc = np.flatnonzero(kinds == ARC)
     if len(arc):
@@ -78,7 +76,7 @@ def flatten(path: Path, tolerance: float = TOLERANCE) -> Flat:
     t1 = np.ones(len(segment))
     same = segment[1:] == segment[:-1]
     t1[:-1][same] = t0[1:][same]
-    starts = on_grid(curves.evaluate(kinds[segment], points[segment], t0))
+    starts = on_grid(curves.Curves(kinds, points).among(segment, t0))
     ends = np.empty_like(starts)
     ends[:-1] = starts[1:]
     final = np.append(~same, True) if len(segment) else np.zeros(0, bool)

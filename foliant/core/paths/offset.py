@@ -14,6 +14,7 @@ from foliant.core.paths import curves
 from foliant.core.paths.flatten import GRID, TOLERANCE, flatten, on_grid
 from foliant.core.paths.nesting import chosen_contours
 from foliant.core.paths.overlay import NOTHING, Region, combine, fine_shape, without_slivers
+from foliant.core.paths.pairs import cross, dot, size
 from foliant.core.paths.path import ARC, CUBIC, LINE, Path, join
 from foliant.core.paths.retrace import as_lines, retrace
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
@@ -112,12 +113,11 @@ def _rounds(shape: shapely.Geometry, radius: float) -> Path:
     rings = shapely.get_rings(shapely.get_parts(shapely.orient_polygons(shape)))
     points, ring = shapely.get_coordinates(rings, return_index=True)
     inner = ring[1:] == ring[:-1]
-    starts, leaving, ring = points[:-1][inner], np.diff(points, axis=0)[inner], ring[:-1][inner]
+    starts, leaving, ring = points[:-1].compress(inner, 0), np.diff(points, axis=0).compress(inner, 0), ring[:-1][inner]
     if not len(starts):
         return Path()
-    arriving = leaving[previous_in_ring(ring)]
-    cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
-    corners = starts[cross < -_INWARD * np.hypot(*arriving.T) * np.hypot(*leaving.T)]
+    arriving = leaving.take(previous_in_ring(ring), 0)
+    corners = starts.compress(cross(arriving, leaving) < -_INWARD * size(arriving) * size(leaving), 0)
     way = radius * np.array([[[1, 0], [0, -1], [0, -1], [-1, 0]], [[-1, 0], [0, 1], [0, 1], [1, 0]]])
     arcs = (corners[:, None, None] + way[None]).reshape(-1, 4, 2)
     starts_at = np.arange(0, len(arcs), 2)
@@ -192,7 +192,7 @@ def _moved(path: Path, distance: float, joins: Joins) -> Path:
     contour = path.contour_of[np.concatenate([source, owner])[order]]
     return Path(
         np.concatenate([kinds, join_kinds])[order],
-        on_grid(np.concatenate([points, join_points])[order]),
+        on_grid(np.concatenate([points, join_points]).take(order, 0)),
         np.flatnonzero(np.append(True, contour[1:] != contour[:-1])),
         np.zeros(len(path.starts), np.bool_),
     )
@@ -202,12 +202,11 @@ def _joints(
     node: Floats, here: Floats, there: Floats, arriving: Floats, leaving: Floats, distance: float, joins: Joins
 ) -> tuple[NDArray[np.int64], NDArray[np.uint8], Floats]:
     """The round joins from the end of a moved segment, `here`, to the start of the next: of which, kinds, points."""
-    cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
-    along = (arriving * leaving).sum(axis=1)
-    back = (along < 0) & (np.abs(cross) < 1e-6)  # a line that turns round at its end
-    outside = back | (cross * distance > 0) if joins == "round" else back
+    turn = cross(arriving, leaving)
+    back = (dot(arriving, leaving) < 0) & (np.abs(turn) < 1e-6)  # a line that turns round at its end
+    outside = back | (turn * distance > 0) if joins == "round" else back
     half = (here + there) / 2 - node
-    depth = np.hypot(half[:, 0], half[:, 1])
+    depth = size(half)
     way = np.where(back[:, None], arriving, half / np.maximum(depth, 1e-12)[:, None])
     middle = node + way * abs(distance)
     bulge = np.where(back, abs(distance), abs(distance) - depth)
@@ -219,17 +218,17 @@ def _joints(
 def _direction(kinds: NDArray[np.uint8], points: Floats, t: float) -> Floats:
     count = len(kinds)
     slope = curves.derivatives(kinds, points, np.full(count, t))
-    size = np.hypot(slope[:, 0], slope[:, 1])
+    long = size(slope)
     # A control that lies on its end gives no direction there; just beside it there is one.
-    flat = size < 1e-7
+    flat = long < 1e-7
     if flat.any():
         slope[flat] = curves.derivatives(kinds[flat], points[flat], np.full(int(flat.sum()), abs(t - 1e-3)))
-        size = np.maximum(np.hypot(slope[:, 0], slope[:, 1]), 1e-12)
-    return np.asarray(slope / size[:, None])
+        long = np.maximum(size(slope), 1e-12)
+    return np.asarray(slope / long[:, None])
 
 
 def _units(ways: Floats) -> Floats:
-    return np.asarray(ways / np.maximum(np.hypot(ways[..., 0], ways[..., 1]), 1e-12)[..., None])
+    return np.asarray(ways / np.maximum(size(ways), 1e-12)[..., None])
 
 
 def _right(direction: Floats) -> Floats:
@@ -266,7 +265,7 @@ def _moved_segments(path: Path, distance: float) -> tuple[NDArray[np.uint8], Flo
     all_points = np.concatenate([moved_lines, moved_arcs[shown], fitted])
     source = np.concatenate([number[straight], number[arc][shown], number[cubic][owner]])
     order = np.argsort(source, kind="stable")
-    return all_kinds[order], all_points[order], source[order]
+    return all_kinds[order], all_points.take(order, 0), source[order]
 
 
 def _moved_cubics(points: Floats, distance: float) -> tuple[Floats, NDArray[np.int64]]:
@@ -277,9 +276,9 @@ def _moved_cubics(points: Floats, distance: float) -> tuple[Floats, NDArray[np.i
     for depth in range(_DEEPEST + 1):
         if not len(owner):
             break
-        pieces, good, hidden = _fit(points[owner], start, end, distance)
+        pieces, good, hidden = _fit(points.take(owner, 0), start, end, distance)
         good |= (depth == _DEEPEST) & ~hidden
-        done.append((pieces[good], owner[good], start[good]))
+        done.append((pieces.compress(good, 0), owner[good], start[good]))
         rest = ~(good | hidden)
         middle = (start + end)[rest] / 2
         start, end = np.concatenate([start[rest], middle]), np.concatenate([middle, end[rest]])
@@ -288,7 +287,7 @@ def _moved_cubics(points: Floats, distance: float) -> tuple[Floats, NDArray[np.i
         return np.zeros((0, 4, 2)), np.zeros(0, np.int64)
     pieces, owner, start = (np.concatenate(column) for column in zip(*done, strict=True))
     order = np.lexsort((start, owner))
-    return pieces[order], owner[order]
+    return pieces.take(order, 0), owner[order]
 
 
 def _fit(points: Floats, start: Floats, end: Floats, distance: float) -> tuple[Floats, Bools, Bools]:
@@ -309,11 +308,9 @@ def _fit(points: Floats, start: Floats, end: Floats, distance: float) -> tuple[F
     wanted = every.at(shares) + (distance + more)[..., None] * normals
     # B(½) = (start + end)/2 + 3/8 (a·first - b·last): two equations for the two handle lengths.
     want = 8 / 3 * (wanted[_MIDDLE] - (result[:, 0] + result[:, 3]) / 2)
-    cross = first[:, 0] * last[:, 1] - first[:, 1] * last[:, 0]
-    chord = np.hypot(*(result[:, 3] - result[:, 0]).T)
+    turn, chord = cross(first, last), size(result[:, 3] - result[:, 0])
     with np.errstate(divide="ignore", invalid="ignore"):
-        a = (want[:, 0] * last[:, 1] - want[:, 1] * last[:, 0]) / cross
-        b = (want[:, 0] * first[:, 1] - want[:, 1] * first[:, 0]) / cross
+        a, b = cross(want, last) / turn, cross(want, first) / turn
     plain = ~((a > 0.1 * chord) & (b > 0.1 * chord) & (a < chord) & (b < chord))
     # Nearly straight: the handles are as long as the moved curve is fast at its ends.
     size_first, pace_first = _pace(pieces, (0, 1, 2), distance)
@@ -323,10 +320,9 @@ def _fit(points: Floats, start: Floats, end: Floats, distance: float) -> tuple[F
     result[:, 1] = result[:, 0] + a[:, None] * first
     result[:, 2] = result[:, 3] - b[:, None] * last
     gap = curves.Curves(kinds, result).at(shares) - wanted
-    across = np.abs((gap * normals).sum(axis=2))
-    along = np.abs(gap[..., 0] * normals[..., 1] - gap[..., 1] * normals[..., 0])
+    across, along = np.abs(dot(gap, normals)), np.abs(cross(gap, normals))
     worst = np.maximum(across, np.where(along > np.maximum(0.25 * chord, _TINY), along, 0.0)).max(axis=0)
-    backwards = (pace_first < 0) & (pace_last < 0) | (((result[:, 3] - result[:, 0]) * first).sum(axis=1) < 0)
+    backwards = (pace_first < 0) & (pace_last < 0) | (dot(result[:, 3] - result[:, 0], first) < 0)
     good = (worst <= FIT) & (pace_first > 0) & (pace_last > 0) & ~backwards
     return result, good, backwards | (~good & (chord < _TINY))
 
@@ -337,6 +333,6 @@ def _pace(pieces: Floats, order: tuple[int, int, int], distance: float) -> tuple
     """
     end, near, far = (pieces[:, i] for i in order)
     arm, turn = near - end, far - near
-    size = np.maximum(np.hypot(*arm.T), 1e-9)
-    bend = 2 / 3 * (arm[:, 0] * turn[:, 1] - arm[:, 1] * turn[:, 0]) / size**3
-    return size, 1 + bend * distance
+    long = np.maximum(size(arm), 1e-9)
+    bend = 2 / 3 * cross(arm, turn) / long**3
+    return long, 1 + bend * distance

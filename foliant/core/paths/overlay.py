@@ -17,6 +17,7 @@ from foliant.core.errors import Refused
 from foliant.core.paths.flatten import GRID, TOLERANCE, Flat, flatten, on_grid
 from foliant.core.paths.hairlines import HAIRLINE, without_hairlines
 from foliant.core.paths.nesting import chosen_contours
+from foliant.core.paths.pairs import cross, differ
 from foliant.core.paths.path import ARC, EMPTY, Path, join
 from foliant.core.paths.polygons import polygons
 from foliant.core.paths.recover import recover
@@ -91,7 +92,7 @@ def divide(keeper: Sequence[Path], dividers: Sequence[Path]) -> list[Region]:
     flat = flatten(everything)
     groups = np.zeros(len(everything.starts), np.int64)
     mine = np.arange(len(everything.starts)) < len(own.starts)
-    real = (flat.points != flat.ends).any(axis=1)
+    real = differ(flat.points, flat.ends)
     lines = shapely.linestrings(np.stack([flat.points[real], flat.ends[real]], axis=1))
 
     filled = _filled(everything, flat, groups, mine)
@@ -208,7 +209,7 @@ def _untouched(paths: Sequence[Path]) -> Region | None:
     flat = flatten(path)
     groups = np.repeat(np.arange(len(paths)), [len(found.starts) for found in paths])
     shapes = polygons(path, flat, groups)
-    signed = (flat.points[:, 0] * flat.ends[:, 1] - flat.points[:, 1] * flat.ends[:, 0]).sum() / 2
+    signed = cross(flat.points, flat.ends).sum() / 2
     rings = shapely.get_num_interior_rings(shapely.get_parts(shapes)) + 1
     if rings.sum() != len(path.starts) or abs(shapely.area(shapes).sum() - signed) > 1e-6:
         return None

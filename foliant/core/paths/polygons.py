@@ -5,6 +5,7 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.paths.flatten import Flat
+from foliant.core.paths.pairs import cross
 from foliant.core.paths.path import Path
 
 Geometries = NDArray[np.object_]
@@ -27,7 +28,7 @@ def polygons(path: Path, flat: Flat, groups: NDArray[np.int64]) -> Geometries:
     if not keep.any():
         return np.empty(0, object)
     number = np.cumsum(usable) - 1
-    rings = shapely.linearrings(flat.points[keep], indices=number[contour[keep]])
+    rings = shapely.linearrings(flat.points.compress(keep, 0), indices=number[contour[keep]])
     areas = _signed_areas(flat, contour, len(path.starts))[usable]
     # Number the groups that are used from 0, and find which way the largest contour of each runs.
     group = np.unique(groups[usable], return_inverse=True)[1]
@@ -57,8 +58,8 @@ def _with_holes(rings: Geometries, group: NDArray[np.int64]) -> Geometries:
 
 
 def _signed_areas(flat: Flat, contour: NDArray[np.int64], count: int) -> NDArray[np.float64]:
-    cross = flat.points[:, 0] * flat.ends[:, 1] - flat.points[:, 1] * flat.ends[:, 0]
-    return np.asarray(np.bincount(contour, weights=cross / 2, minlength=count), np.float64)
+    swept = cross(flat.points, flat.ends) / 2
+    return np.asarray(np.bincount(contour, weights=swept, minlength=count), np.float64)
 
 
 def _fill_group(rings: Geometries, areas: NDArray[np.float64]) -> shapely.Geometry:

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from foliant.core.paths.assemble import Edges, Told, assemble
 from foliant.core.paths.flatten import GRID, Flat, on_grid
+from foliant.core.paths.pairs import cross, differ, dot, size
 from foliant.core.paths.path import Path
 
 Floats = NDArray[np.float64]
@@ -35,14 +36,14 @@ def ring_edges(shape: shapely.Geometry) -> Edges:
     coordinates, ring = shapely.get_coordinates(rings, return_index=True)
     coordinates = on_grid(coordinates)
     inner = ring[1:] == ring[:-1]
-    starts, ends, ring = coordinates[:-1][inner], coordinates[1:][inner], ring[:-1][inner]
-    real = (starts != ends).any(axis=1)
-    starts, ends, ring = starts[real], ends[real], ring[real]
+    inner &= differ(coordinates[1:], coordinates[:-1])
+    starts, ends, ring = (found.compress(inner, 0) for found in (coordinates[:-1], coordinates[1:], ring[:-1]))
     # A ring that the grid has closed to nothing (fewer than three edges) bounds no area.
     big = np.bincount(ring, minlength=len(rings))[ring] >= 3
-    nothing = np.full(int(big.sum()), -1)
-    zero = np.zeros(int(big.sum()))
-    return Edges(starts[big], ends[big], ring[big], nothing, zero, zero.copy())
+    if not big.all():
+        starts, ends, ring = (found.compress(big, 0) for found in (starts, ends, ring))
+    zero = np.zeros(len(ring))
+    return Edges(starts, ends, ring, np.full(len(ring), -1), zero, zero.copy())
 
 
 def _pack(points: Floats) -> Ints:
@@ -53,7 +54,7 @@ def _pack(points: Floats) -> Ints:
 
 def _explain(edges: Edges, source: Path, flat: Flat, open_lines: bool) -> Edges:
     """Find for every edge its segment and parameters: by its ends, or else by what lies under it."""
-    used = (flat.points != flat.ends).any(axis=1)
+    used = differ(flat.points, flat.ends)
     if not open_lines:
         used &= source.closed[source.contour_of[flat.segment]]
     candidates = np.flatnonzero(used)
@@ -102,16 +103,16 @@ def _look_under(edges: Edges, split: Ints, flat: Flat, remaining: Ints) -> tuple
     if not len(which):
         return best, start, end
     under = remaining[hit]
-    base, along = flat.points[under], flat.ends[under] - flat.points[under]
-    length = np.hypot(along[:, 0], along[:, 1])
+    base = flat.points.take(under, 0)
+    along = flat.ends.take(under, 0) - base
+    length = size(along)
     unit = along / length[:, None]
 
     def across(points: Floats) -> Floats:
-        away = points - base
-        return np.asarray(np.abs(away[:, 0] * unit[:, 1] - away[:, 1] * unit[:, 0]))
+        return np.abs(cross(points - base, unit))
 
     def share(points: Floats) -> Floats:
-        return np.asarray(((points - base) * unit).sum(axis=1) / length)
+        return dot(points - base, unit) / length
 
     a, b = edges.starts[split[which]], edges.ends[split[which]]
     miss = np.maximum(across(a), across(b))

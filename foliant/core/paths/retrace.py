@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from foliant.core.paths import curves
 from foliant.core.paths.assemble import Edges, Told, assemble, drawn_to, from_chord
 from foliant.core.paths.flatten import GRID, flatten
+from foliant.core.paths.pairs import cross, differ, dot, size
 from foliant.core.paths.path import LINE, Path
 from foliant.core.paths.recover import ring_edges
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
@@ -60,17 +61,17 @@ def _alongside(edges: Edges, source: Path, reach: float) -> tuple[Ints, Floats]:
     """For each edge the segment it runs along, or -1, and about the parameter of that where it begins."""
     middles = (edges.starts + edges.ends) / 2
     flat = flatten(source)
-    real = (flat.points != flat.ends).any(axis=1)
-    starts, ends, segment = flat.points[real], flat.ends[real], flat.segment[real]
+    real = differ(flat.points, flat.ends)
+    starts, ends, segment = (found.compress(real, 0) for found in (flat.points, flat.ends, flat.segment))
     t0, t1 = flat.t0[real], flat.t1[real]
     low, high = np.minimum(starts, ends) - reach, np.maximum(starts, ends) + reach
     # Boxes are asked, as GEOS takes longer for distances than these take below.
     which, hit = shapely.STRtree(shapely.box(*low.T, *high.T)).query(shapely.points(middles))
-    away = from_chord(middles[which], starts[hit], ends[hit])
-    own, other = (edges.ends - edges.starts)[which], (ends - starts)[hit]
-    length = np.hypot(*own.T)
-    askew = np.abs(own[:, 0] * other[:, 1] - own[:, 1] * other[:, 0]) / (length * np.hypot(*other.T))
-    agrees = ((own * other).sum(axis=1) > 0) & (askew < _ASKEW) | (length < _SHORT)
+    away = from_chord(middles.take(which, 0), starts.take(hit, 0), ends.take(hit, 0))
+    own, other = (edges.ends - edges.starts).take(which, 0), (ends - starts).take(hit, 0)
+    length = size(own)
+    askew = np.abs(cross(own, other)) / (length * size(other))
+    agrees = (dot(own, other) > 0) & (askew < _ASKEW) | (length < _SHORT)
     agrees &= away <= reach
     which, hit, score = which[agrees], hit[agrees], (away + reach * askew * (length >= _SHORT))[agrees]
     order = np.lexsort((segment[hit], score, which))
@@ -78,8 +79,9 @@ def _alongside(edges: Edges, source: Path, reach: float) -> tuple[Ints, Floats]:
     result, about = np.full(len(middles), -1), np.zeros(len(middles))
     result[which[best]] = segment[hit[best]]
     best, at = which[best], hit[best]
-    along = ends[at] - starts[at]
-    share = ((edges.starts[best] - starts[at]) * along).sum(axis=1) / (along * along).sum(axis=1)
+    begins = starts.take(at, 0)
+    along = ends.take(at, 0) - begins
+    share = dot(edges.starts.take(best, 0) - begins, along) / dot(along, along)
     about[best] = np.clip(t0[at] + share * (t1 - t0)[at], 0, 1)
     return result, about
 
@@ -90,7 +92,8 @@ def _nearest(source: Path, segment: Ints, about: Floats, points: Floats) -> Floa
     known = np.flatnonzero(segment >= 0)
     if not len(known):
         return t
-    t[known] = drawn_to(source.kinds[segment[known]], source.points[segment[known]], about[known], points[known], 0.0)
+    segment = segment[known]
+    t[known] = drawn_to(source.kinds[segment], source.points.take(segment, 0), about[known], points.take(known, 0), 0.0)
     return t
 
 
@@ -100,7 +103,7 @@ def _joined(edges: Edges, source: Path, reach: float) -> Edges:
     """
     before = previous_in_ring(edges.ring)
     after = next_in_ring(source.contour_of)
-    linked = np.hypot(*(source.points[:, 3] - source.points[after, 0]).T) < 2 * reach + _UNSEEN
+    linked = size(source.points[:, 3] - source.points[:, 0].take(after, 0)) < 2 * reach + _UNSEEN
     unseen = curves.rough_lengths(source.points) < 2 * reach + _UNSEEN
     turn = np.flatnonzero(
         (edges.segment >= 0) & (edges.segment[before] >= 0) & (edges.segment != edges.segment[before])
@@ -109,8 +112,8 @@ def _joined(edges: Edges, source: Path, reach: float) -> Edges:
         return edges
     wanted, walk = edges.segment[turn], edges.segment[before[turn]]
     # An edge that goes over may be cut anywhere along it.
-    size = np.hypot(*(edges.ends - edges.starts).T)
-    room = 4 * reach + np.maximum(size[turn], size[before[turn]])
+    long = size(edges.ends - edges.starts)
+    room = 4 * reach + np.maximum(long[turn], long[before[turn]])
     near = np.hypot(*(source.points[walk, 3] - edges.starts[turn]).T) < room
     way = np.full((len(turn), _MOST_BETWEEN), -1)
     open_ = near & (np.hypot(*(source.points[wanted, 0] - edges.starts[turn]).T) < room)

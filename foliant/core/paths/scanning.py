@@ -57,4 +57,4 @@ def _edges(polygons: Geometries) -> tuple[Floats, Floats]:
     rings = shapely.get_rings(shapely.orient_polygons(shapely.get_parts(polygons)))
     points, ring = shapely.get_coordinates(rings, return_index=True)
     inner = (ring[1:] == ring[:-1]) & (points[1:, 1] != points[:-1, 1])
-    return points[:-1][inner], points[1:][inner]
+    return points[:-1].compress(inner, 0), points[1:].compress(inner, 0)

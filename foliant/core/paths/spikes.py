@@ -5,6 +5,7 @@ import shapely
 from numpy.typing import NDArray
 
 from foliant.core.paths.flatten import GRID, TOLERANCE
+from foliant.core.paths.pairs import cross, dot, size
 from foliant.core.paths.rings import next_in_ring, previous_in_ring
 
 Floats = NDArray[np.float64]
@@ -18,11 +19,11 @@ def without_spikes(parts: NDArray[np.object_]) -> NDArray[np.object_]:
     rings, owner = shapely.get_rings(parts, return_index=True)
     points, ring = shapely.get_coordinates(rings, return_index=True)
     inner = ring[1:] == ring[:-1]
-    starts, ring = points[:-1][inner], ring[:-1][inner]
+    starts, ring = points[:-1].compress(inner, 0), ring[:-1][inner]
     if not len(starts):
         return parts
     before, after = previous_in_ring(ring), next_in_ring(ring)
-    spiked = np.unique(ring[_are_spikes(starts[before], starts, starts[after])])
+    spiked = np.unique(ring[_are_spikes(starts.take(before, 0), starts, starts.take(after, 0))])
     if not len(spiked):
         return parts
     result = parts.copy()
@@ -39,11 +40,11 @@ def _are_spikes(a: Floats, b: Floats, c: Floats) -> NDArray[np.bool_]:
     where two flattenings of one curve make a fin.
     """
     there, back = b - a, c - b
-    cross = np.abs(there[:, 0] * back[:, 1] - there[:, 1] * back[:, 0])
-    longer = np.maximum(np.hypot(*there.T), np.hypot(*back.T))
-    along = (there * back).sum(axis=1)
-    fin = (along < -_NARROW * np.hypot(*there.T) * np.hypot(*back.T)) & (cross <= TOLERANCE * longer)
-    return np.asarray((along < 0) & (cross <= _WIDTH * longer) | fin)
+    aside, along = np.abs(cross(there, back)), dot(there, back)
+    one, two = size(there), size(back)
+    longer = np.maximum(one, two)
+    fin = (along < -_NARROW * one * two) & (aside <= TOLERANCE * longer)
+    return np.asarray((along < 0) & (aside <= _WIDTH * longer) | fin)
 
 
 def _cleaned(points: Floats) -> Floats:
