@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from foliant.core.equipment import MachineProfile
 from foliant.core.paths import ARC, curves
+from foliant.core.paths.pairs import dot, size
 
 Floats = NDArray[np.float64]
 
@@ -36,8 +37,8 @@ def plan_motion(
     if arcs.any():
         radius = curves.circles(points[arcs])[1]
         limits[arcs] = np.minimum(limits[arcs], np.sqrt(machine.acceleration * radius))
-    leaving = _units(curves.derivatives(kinds, points, np.ones(len(kinds))))
-    arriving = _units(curves.derivatives(kinds, points, np.zeros(len(kinds))))
+    every = curves.Curves(kinds, points)
+    leaving, arriving = (_units(every.slopes(np.full(len(kinds), end))) for end in (1.0, 0.0))
     corners = corner_speeds(leaving[:-1], arriving[1:], machine.corner_speed)
     waits = np.zeros(len(kinds)) if dwell is None else dwell
     corners[waits[:-1] > 0] = 0.0
@@ -51,7 +52,7 @@ def corner_speeds(leaving: Floats, arriving: Floats, corner_speed: float) -> Flo
     The centripetal acceleration on a circle that cuts the corner by a fixed distance, the distance set
     so that a right angle gets `corner_speed`; straight on is unlimited, straight back is a full stop.
     """
-    cosine = -(leaving * arriving).sum(axis=1)
+    cosine = -dot(leaving, arriving)
     half = np.sqrt(np.clip((1 - cosine) / 2, 0, 1))
     with np.errstate(divide="ignore"):
         squared = corner_speed**2 * half / (1 - np.minimum(half, 1)) / _RIGHT_ANGLE
@@ -93,4 +94,4 @@ def durations(lengths: Floats, limits: Floats, speeds: Floats, acceleration: flo
 
 
 def _units(vectors: Floats) -> Floats:
-    return np.asarray(vectors / np.maximum(np.hypot(vectors[:, 0], vectors[:, 1]), 1e-12)[:, None])
+    return np.asarray(vectors / np.maximum(size(vectors), 1e-12)[:, None])

@@ -188,7 +188,8 @@ class Program:
         index = np.arange(len(place)) - np.repeat(np.cumsum(self.sizes) - self.sizes, self.sizes)
         row = at[self.block][place] + index
         kinds = np.concatenate([block.moves.kinds for block in self.blocks])[row]
-        points = np.concatenate([block.moves.points for block in self.blocks])[row] + self.shift[place][:, None]
+        shift = self.shift.take(place, 0)[:, None]
+        points = np.concatenate([block.moves.points for block in self.blocks]).take(row, 0) + shift
         dwell = np.concatenate([block.moves.dwell for block in self.blocks])[row]
         working = np.concatenate([block.moves.working for block in self.blocks])[row]
         power = np.concatenate([_powers(block) for block in self.blocks])[row]
@@ -196,7 +197,8 @@ class Program:
         # Each gap becomes one travel move in front of the work it leads to.
         gaps = np.flatnonzero(self.travels)
         before = np.concatenate([[self.start], self.ends[:-1]])[gaps]
-        travel = np.stack([before, before, self.begins[gaps], self.begins[gaps]], axis=1)
+        begins = self.begins.take(gaps, 0)
+        travel = np.stack([before, before, begins, begins], axis=1)
         front = (np.cumsum(self.sizes) - self.sizes)[gaps]
         place = np.insert(place, front, gaps)
         return Toolpath(
