@@ -127,6 +127,9 @@ HANDS: list[dict[str, Any]] = [
     {"do": "set-role", "piece": "p1", "parts": ["a3"], "role": "scores", "also": True},
     {"do": "mark-parts", "piece": "p1", "parts": ["a4"], "hidden": True},
     {"do": "change-parts", "piece": "p1", "parts": ["a3"], "values": {"font": "pacifico"}},
+    {"do": "treat-parts", "piece": "p1", "parts": ["a3"], "treatment": "grown", "values": {"distance": "0.2"}},
+    {"do": "set-letters", "piece": "p1", "parts": ["a3"], "what": "joined", "to": "on"},
+    {"do": "flip-parts", "piece": "p1", "parts": ["a3", "a4"], "axis": "across"},
     {"do": "align-parts", "piece": "p1", "parts": ["a4"], "to": "piece", "across": "near", "down": "far", "gap": "2"},
 ]
 
@@ -144,6 +147,18 @@ def test_what_hands_do_for_one_row_is_done_for_it_and_for_no_other(hand: dict[st
     for region in ("outline", "engraved"):
         given, found = getattr(wanted, region).shape, getattr(made, region).shape
         assert given.symmetric_difference(found).area < 0.01
+
+
+def test_what_is_done_to_all_rows_is_left_undone_for_one() -> None:
+    grown = {"do": "treat-parts", "piece": "p1", "parts": ["a3"], "treatment": "grown", "values": {"distance": "0.2"}}
+    bare = {"do": "untreat-parts", "piece": "p1", "parts": ["a3"], "treatment": "grown"}
+    design = edited(markers(("Ysolde", "", "", ""), ("Orrin", "", "", "")), grown)
+    second = design.roster.rows[1].id
+    own = edited(design, {"do": "for-row", "row": second, "edit": bare})
+    wide = [bind(own, own.pieces[0], row).piece.part("a3").treatments.grown for row in own.roster.rows]
+    assert [found and found.distance for found in wide] == [0.2, None]
+    again = edited(own, {"do": "for-row", "row": second, "edit": {**grown, "values": {"distance": "0.3"}}})
+    assert bind(again, again.pieces[0], again.roster.rows[1]).piece.part("a3").treatments.grown.distance == 0.3
 
 
 def test_what_comes_or_goes_cannot_be_for_one_row() -> None:

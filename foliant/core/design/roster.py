@@ -217,7 +217,7 @@ def value_of(of: str, says: str, roster: Roster, row: Row, number: int) -> str:
     text = filled(says, roster, row, number)
     kinds = {roster.column(column).kind for column in columns_in(says, roster)}
     field = of.rpartition(" ")[2]
-    if "switch" in kinds or field in ("hidden", "shown"):
+    if "switch" in kinds or field in ("hidden", "shown", "flipped", "on"):
         return _switched(text)
     return _motif_key(text) if field == "motif" else text
 

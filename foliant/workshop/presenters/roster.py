@@ -3,10 +3,11 @@
 from contextlib import suppress
 from typing import Any
 
-from foliant.core.design import Design, Part, Piece
+from foliant.core.design import Design, Part, Piece, treatments
 from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import tied_pieces, with_row
 from foliant.core.design.roster import KINDS, Column, Roster, columns_in
+from foliant.core.design.shapes.lettered import LETTERING
 from foliant.core.errors import NoSuchValue
 from foliant.core.frozen import Frozen
 from foliant.core.quantities import quantity_of
@@ -101,6 +102,8 @@ def own_words(design: Design, row: str) -> dict[str, Any] | None:
         if one not in parts:
             return "something that is gone"
         part = parts[one]
+        if whether := _WHETHER.get(field) or (field == "on" and _DONE.get(kind)):
+            return f"{part.shape.label()[:40]}: {whether}"
         what = _label(field, type(part.shape), Part)
         return f"{what}{'' if kind == 'part' else f' ({kind})'} of {part.shape.label()[:40]}"
 
@@ -109,6 +112,10 @@ def own_words(design: Design, row: str) -> dict[str, Any] | None:
         "called": roster.called(found, roster.rows.index(found) + 1),
         "own": [{"of": of, "says": says(of), "text": text} for of, text in found.own],
     }
+
+
+_WHETHER = {"hidden": "hidden", "flipped": "mirrored", "proportional": "keeps its proportions"}
+_DONE: dict[str, str] = {key: model.title for key, model in (*treatments.KINDS.items(), *LETTERING.items())}
 
 
 def _label(field: str, *models: type[Frozen]) -> str:

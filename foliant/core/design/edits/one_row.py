@@ -1,7 +1,7 @@
 """An edit done for one row only: what it changes is kept as values of the row's own."""
 
 from collections.abc import Iterator
-from typing import Literal
+from typing import Any, Literal
 
 from foliant.core.design.binding import with_row
 from foliant.core.design.edits.command import Command
@@ -12,6 +12,7 @@ from foliant.core.design.names import Identifier
 from foliant.core.design.placing import reference_point
 from foliant.core.design.settle import AXES, settled_design
 from foliant.core.design.shapes.lettered import LETTERING
+from foliant.core.design.treatments import KINDS
 from foliant.core.errors import NoSuchValue, Refused
 from foliant.core.frozen import Frozen
 from foliant.core.quantities import quantity_of
@@ -20,7 +21,9 @@ _ALMOST = 1e-3  # mm, or degrees: nobody can cut less
 
 
 class ForRow(Command):
-    """Do an edit for one row only, as far as it changes values that parts have: nothing comes or goes for one row."""
+    """Do an edit for one row only, as far as it changes values that parts have, or what is done to them: no part comes
+    or goes for one row.
+    """
 
     do: Literal["for-row"]
     row: Identifier
@@ -71,15 +74,15 @@ def _of_part(old: Part, new: Part) -> Iterator[tuple[str, str]]:
     of = f"part {new.id}"
     if old.roles != new.roles:
         yield f"{of} roles", " and ".join(new.roles)
-    for mark in ("hidden", "proportional"):
+    for mark in ("hidden", "proportional", "flipped"):
         if getattr(old, mark) != getattr(new, mark):
             yield f"{of} {mark}", "yes" if getattr(new, mark) else "no"
     yield from _of(of, old, new, but=("x", "y"))
     yield from _of(of, old.shape, new.shape)
-    for key in LETTERING:
-        yield from _of(f"{key} {new.id}", getattr(old.shape, key, None), getattr(new.shape, key, None))
-    for treated, treatment in new.treatments.each:
-        yield from _of(f"{treated} {new.id}", getattr(old.treatments, treated), treatment)
+    done: list[tuple[Any, Any, Any]] = [(LETTERING, old.shape, new.shape), (KINDS, old.treatments, new.treatments)]
+    for kinds, before, after in done:
+        for key, kind in kinds.items():
+            yield from _of_what_is_done(f"{key} {new.id}", getattr(before, key, None), getattr(after, key, None), kind)
     yield from _of(f"repeat {new.id}", old.repeat, new.repeat)
     for axis in AXES:
         yield from _of(f"{axis} {new.id}", old.hold(axis), new.hold(axis))
@@ -90,13 +93,20 @@ def _of_part(old: Part, new: Part) -> Iterator[tuple[str, str]]:
                 yield f"{of} {field}", f"{_plain(round(now[at], 6))} mm"
 
 
+def _of_what_is_done(of: str, old: Frozen | None, new: Frozen | None, kind: type[Frozen]) -> Iterator[tuple[str, str]]:
+    """The same of a treatment, or of what is done with words; first whether it is there."""
+    if (old is None) != (new is None):
+        yield f"{of} on", "yes" if new else "no"
+    yield from _of(of, old or kind.model_construct(), new)
+
+
 def _of(of: str, old: Frozen | None, new: Frozen | None, but: tuple[str, ...] = ()) -> Iterator[tuple[str, str]]:
     """What differs between two models of a kind, of the values that can be typed."""
     if old is None or type(old) is not type(new) or old == new:
         return
     for field in type(old).model_fields:
         found = getattr(new, field)
-        if field in but or getattr(old, field) == found or found is None:
+        if field in but or getattr(old, field, None) == found or found is None:
             continue
         try:
             quantity = quantity_of(type(old), field)

@@ -44,7 +44,8 @@ class Holder:
 
     As text: `project`, `piece p1`, `part a3`, `across a3` or `down a3` (its holds), `hold a3` (both), `repeat a3`,
     `cornered a3` (any treatment), `joined a3`, `fit a3`, `edge a3` or `stencil a3` (of words), `node a3 0 2` (a contour
-    and a node of it), `operation engrave`, `column c5`, `stock`, `sheet` or `ticket`.
+    and a node of it), `operation engrave`, `column c5`, `stock`, `sheet` or `ticket`. Whether a treatment, or what is
+    done with words, is there at all is a value of it too: `cornered a3 on`.
     """
 
     kind: str
@@ -88,7 +89,7 @@ def put(design: Design, of: Holder, values: Values) -> Design:
     """The design with typed values of one holder set, all at once; raises `Refused`.
 
     A part's `x` and `y` are where its reference point lies on the piece. A part that is locked takes only what it is
-    marked with: `locked`, `hidden` or its contrary `shown`, `proportional`.
+    marked with: `locked`, `hidden` or its contrary `shown`, `proportional`; whether it is `flipped` is said likewise.
     """
     return _PUTTERS[of.kind](design, of, values)
 
@@ -140,7 +141,7 @@ def _put_part(design: Design, of: Holder, values: Values) -> Design:
     rest = {field: raw for field, raw in values.items() if field not in marks and field != "shown"}
     if "shown" in values:
         marks = {"hidden": not _switched("shown", values["shown"]), **marks}
-    if rest:
+    if rest or "flipped" in marks:
         unlocked(part)
     if "depth" in rest and isinstance(part.shape, Lap) and part.shape.opens == "below":
         return _with_mate_depth(design, part, values, design.unit)
@@ -208,7 +209,7 @@ _PUTTERS: dict[str, Putter] = {
     **dict.fromkeys(LETTERING, _of_part(_put_lettering)),
 }
 
-_MARKS = ("locked", "hidden", "proportional")
+_MARKS = ("locked", "hidden", "proportional", "flipped")
 _SAID = {"yes": True, "on": True, "no": False, "off": False}
 _SPOKEN = {
     **dict.fromkeys(("cut", "through"), "cuts"),
@@ -314,18 +315,31 @@ def _with_shape_values(part: Part, values: Values, unit: Unit) -> Part:
 
 def _with_treatment(part: Part, key: str, values: Values, unit: Unit) -> Part:
     name: Any = key
-    treatment = getattr(part.treatments, key)
+    treatment, rest = _begun(part, getattr(part.treatments, key), KINDS[name], values)
     if treatment is None:
-        raise Refused(f"{part.shape.label()[:40]} is not {KINDS[name].title}.")
-    return with_treatment(part, name, with_values(treatment, values, unit), unit)
+        return changed(part, treatments=part.treatments.model_copy(update={key: None}))
+    return with_treatment(part, name, with_values(treatment, rest, unit), unit)
+
+
+def _begun(part: Part, there: Any, kind: Any, values: Values) -> tuple[Any, Values]:
+    """What is done to a part, begun or ended where the values say whether it is `on`, with the other values."""
+    rest = dict(values)
+    on = _switched("on", rest.pop("on")) if "on" in rest else there is not None
+    if not on and "on" not in values:
+        raise Refused(f"{part.shape.label()[:40]} is not {kind.title}.")
+    if on and there is None:
+        needs = [field for field, told in kind.model_fields.items() if told.is_required() and field in rest]
+        there = build(kind, {field: rest.pop(field) for field in needs})
+    return there if on else None, rest
 
 
 def _with_lettering(part: Part, key: str, values: Values, unit: Unit) -> Part:
     """The part with other values of what is done with its words; it stays where it is placed."""
-    setting = getattr(part.shape, key, None)
-    if not isinstance(part.shape, Words) or setting is None:
-        raise Refused(f"{part.shape.label()[:40]} is not {LETTERING[key].title}.")  # type: ignore[index]
-    shape = part.shape.model_copy(update={key: with_values(setting, values, unit)})
+    kind = LETTERING[key]  # type: ignore[index]
+    if not isinstance(part.shape, Words):
+        raise Refused(f"{part.shape.label()[:40]} is not {kind.title}.")
+    setting, rest = _begun(part, getattr(part.shape, key), kind, values)
+    shape = part.shape.model_copy(update={key: with_values(setting, rest, unit) if setting else None})
     return changed(part, shape=shape) if part.made_of else _kept_at(part, changed(part, shape=shape))
 
 
