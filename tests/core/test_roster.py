@@ -159,6 +159,8 @@ def test_what_is_done_to_all_rows_is_left_undone_for_one() -> None:
     assert [found and found.distance for found in wide] == [0.2, None]
     again = edited(own, {"do": "for-row", "row": second, "edit": {**grown, "values": {"distance": "0.3"}}})
     assert bind(again, again.pieces[0], again.roster.rows[1]).piece.part("a3").treatments.grown.distance == 0.3
+    back = edited(again, {"do": "revert-row", "row": second, "of": "grown a3 on"})
+    assert back.roster.rows == design.roster.rows
 
 
 def test_what_comes_or_goes_cannot_be_for_one_row() -> None:

@@ -263,7 +263,9 @@ class RevertRow(Command):
 
     def apply(self, design: Design) -> Design:
         row = design.roster.row(self.row)
-        left = {of: text for of, text in row.own if self.of and of != self.of}
+        # With what was begun for the row go the values of it.
+        gone = self.of.removesuffix("on") if self.of.endswith(" on") else ""
+        left = {of: text for of, text in row.own if self.of and of != self.of and not (gone and of.startswith(gone))}
         if left == dict(row.own):
             raise Refused("Nothing of that is different for this row.")
         return with_own(design, row, left)
