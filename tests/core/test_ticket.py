@@ -1,6 +1,7 @@
 """The ticket: order, settings, fill and time."""
 
 import re
+from itertools import permutations
 
 import numpy as np
 import pytest
@@ -157,6 +158,23 @@ def test_the_tool_flies_little_between_lines_that_may_begin_anywhere(seed: int) 
         before = stops[i - 2] if i > 1 else np.array((0.0, 200.0))
         way = np.hypot(*(stops[i - 1] - before)) + np.hypot(*(stops[i + 1] - stops[i]))
         assert way <= np.hypot(*(stops[i] - before)) + np.hypot(*(stops[i + 1] - stops[i - 1])) + 1e-6
+
+
+def test_a_tour_is_within_three_percent_of_the_shortest_that_there_is() -> None:
+    """Held against every order of seven outlines, each begun where its way is the shortest."""
+    random, start = np.random.default_rng(5), np.array((0.0, 0.0))
+    turns = np.arange(8) * np.pi / 4
+    ring = np.stack([np.cos(turns), np.sin(turns)], axis=1)
+    orders = np.array(list(permutations(range(7))))
+    for _ in range(4):
+        begins = random.uniform(0, 200, (7, 1, 2)) + random.uniform(4, 50, (7, 1, 1)) * ring
+        ways = np.hypot(*np.moveaxis(begins[:, :, None, None] - begins[None, None], 4, 0)).transpose(0, 2, 1, 3)
+        cost = np.hypot(*np.moveaxis(begins - start, 2, 0))[orders[:, 0]]
+        for before, after in zip(orders.T[:-1], orders.T[1:], strict=True):
+            cost = (cost[:, :, None] + ways[before, after]).min(axis=1)
+        found = tour(list(begins), list(begins), (0, 0))
+        stops = np.array([start, *(begins[thing][choice] for thing, choice in found)])
+        assert np.hypot(*np.diff(stops, axis=0).T).sum() < 1.03 * cost.min()
 
 
 def test_an_open_line_is_begun_at_whichever_end_is_nearer() -> None:

@@ -2,7 +2,7 @@
 
 A closed line may begin anywhere on it, an open one at either end. The order is greedy at first; `untangle` makes it
 shorter, by how far things lie from each other as they begin now or, as those may change, wherever they begin; and for
-the order found the best beginnings are found at once, as the shortest way through layers of them.
+the order found the best beginnings are found at once. `refine` then goes on with both together.
 """
 
 from collections.abc import Sequence
@@ -10,6 +10,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from foliant.core.program.refining import Things, Way, chosen_way, refine
 from foliant.core.program.untangling import untangle
 
 Floats = NDArray[np.float64]
@@ -19,15 +20,19 @@ _AT_ONCE = 1000
 """How many things are ordered together at most; more are taken in bands of the sheet, one after the other."""
 
 _MANY = 200
-"""Of more things the first order goes by their middles, which is quicker."""
+"""Of more things the first order goes by their middles, which is quicker, and is not refined."""
 
 _SOME = 6
 """Of so many places where a thing may begin it is looked at how near it comes to others."""
 
-_FREE = ((40, (0.0, 0.4, 0.8)), (_MANY, (0.0, 0.7)), (_AT_ONCE, (0.0, 0.0)))
-"""Of so many things at most: how far it counts, time after time, how near they come wherever they begin, rather than as
-they begin now.
-"""
+_SHAKES, _EFFORT = 5, 1200
+"""An order is shaken so many times at least, and so many by things in all."""
+
+_SHAKES_OF_MANY = 30
+"""How many times that of many things is, which is not refined."""
+
+_FREE = (0.0, 0.4, 0.8)
+"""How far it counts, time after time, how near things come wherever they begin, rather than as they begin now."""
 
 
 def tour(begins: Sequence[Floats], ends: Sequence[Floats], start: tuple[float, float]) -> list[tuple[int, int]]:
@@ -55,22 +60,26 @@ def _even(choices: Sequence[Floats], most: int) -> Floats:
 
 def _in_one_go(begins: Floats, ends: Floats, start: Floats) -> tuple[Ints, Ints]:
     """The order, and the choice of each thing by its number."""
-    count = len(begins)
-    if count > _MANY:
-        middles = begins.mean(axis=1, keepdims=True)
-        first = _greedy(middles, middles, start)[0]
-        best = first, _best_choices(first, begins, ends, start)
-    else:
-        best = _greedy(begins, ends, start)
-    way = _way(best, begins, ends, start)
-    shares = next(shares for most, shares in _FREE if count <= most)
-    nearest = _nearest(begins, ends, start) if any(shares) else np.zeros(())
-    for free in shares:
-        order = untangle(best[0], free * nearest + (1 - free) * _apart(begins, ends, best[1], start))
-        found = order, _best_choices(order, begins, ends, start)
-        if (now := _way(found, begins, ends, start)) < way - 1e-6:
-            best, way = found, now
-    return best
+    things = Things(begins.transpose(2, 0, 1).copy(), ends.transpose(2, 0, 1).copy(), start[:, None])
+    many = len(begins) > _MANY
+    middles = begins.mean(axis=1, keepdims=True)
+    way = chosen_way(things, _greedy(middles, middles, start) if many else _greedy(begins, ends, start))
+    if many:
+        for _ in range(2):
+            way = _untangled(things, way, _apart(begins, ends, way.choice, start), _SHAKES_OF_MANY)
+        return way.order, way.choice
+    nearest = _nearest(begins, ends, start)
+    shakes = max(_SHAKES, min(_SHAKES * len(begins), _EFFORT // len(begins)))
+    for free in _FREE:
+        apart = free * nearest + (1 - free) * _apart(begins, ends, way.choice, start)
+        way = _untangled(things, way, apart, shakes)
+    way = refine(things, way, nearest[:-1, :-1])
+    return way.order, way.choice
+
+
+def _untangled(things: Things, way: Way, apart: Floats, shakes: int) -> Way:
+    found = chosen_way(things, untangle(way.order, apart, shakes))
+    return min(way, found, key=lambda one: one.long)
 
 
 def _nearest(begins: Floats, ends: Floats, start: Floats) -> Floats:
@@ -96,44 +105,19 @@ def _apart(begins: Floats, ends: Floats, choice: Ints, start: Floats) -> Floats:
 
 
 def _lengths(ways: Floats) -> Floats:
-    return np.asarray(np.hypot(ways[..., 0], ways[..., 1]))
+    across, down = ways[..., 0], ways[..., 1]
+    return np.asarray(np.sqrt(across * across + down * down))
 
 
-def _way(found: tuple[Ints, Ints], begins: Floats, ends: Floats, start: Floats) -> float:
-    """How long the way is, in mm."""
-    order, choice = found
-    own = choice[order]
-    last = np.vstack([start, ends[order, own][:-1]])
-    return float(_lengths(begins[order, own] - last).sum())
-
-
-def _greedy(begins: Floats, ends: Floats, start: Floats) -> tuple[Ints, Ints]:
+def _greedy(begins: Floats, ends: Floats, start: Floats) -> Ints:
     """Whatever begins nearest to where the last ended."""
     count, most = begins.shape[:2]
     left, here = begins.copy(), start
-    order, choice = np.zeros(count, np.int64), np.zeros(count, np.int64)
+    order = np.zeros(count, np.int64)
     for turn in range(count):
         away = left - here
         thing, own = divmod(int(np.argmin(np.einsum("ijk,ijk->ij", away, away))), most)
-        order[turn], choice[thing] = thing, own
+        order[turn] = thing
         left[thing] = np.inf
         here = ends[thing, own]
-    return order, choice
-
-
-def _best_choices(order: Ints, begins: Floats, ends: Floats, start: Floats) -> Ints:
-    """For an order, the beginnings with the shortest way in all."""
-    first, last = begins[order], ends[order]
-    ways = _lengths(first[1:, None] - last[:-1, :, None])
-    cost = _lengths(first[0] - start)
-    back: list[Ints] = []
-    for way in ways:
-        reached = cost[:, None] + way
-        back.append(reached.argmin(axis=0))
-        cost = reached.min(axis=0)
-    own = [int(cost.argmin())]
-    for came in reversed(back):
-        own.append(int(came[own[-1]]))
-    choice = np.zeros(len(begins), np.int64)
-    choice[order] = own[::-1]
-    return choice
+    return order

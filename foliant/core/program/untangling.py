@@ -14,20 +14,13 @@ Ints = NDArray[np.int64]
 
 _NEAR = 8
 _LITTLE = 1e-7
-_SHAKES = 8
-_EFFORT = 2000
-_LEAST = 30
-"""Shakes for each thing; but no more than so many by things in all, as each costs the more the longer the way is; and
-never fewer than so many.
-"""
-
 _WINDOW = 50
 _LONGEST = 3
 
 
-def untangle(order: Ints, apart: NDArray[np.float64]) -> Ints:
-    """A shorter order of the things 0 to n - 1; apart (n + 1, n + 1) is how far they lie from each other, mm, the
-    start being the last of them. The end is free.
+def untangle(order: Ints, apart: NDArray[np.float64], shakes: int) -> Ints:
+    """A shorter order of the things 0 to n - 1, shaken so many times; apart (n + 1, n + 1) is how far they lie from
+    each other, mm, the start being the last of them. The end is free.
     """
     count = len(order)
     if count < 3:
@@ -36,7 +29,7 @@ def untangle(order: Ints, apart: NDArray[np.float64]) -> Ints:
     way = _Way([count, *order.tolist()], apart.tolist(), near)
     way.improve(list(range(count + 1)))
     random = Random(count)  # the same sheet gives the same way
-    for _ in range(min(_SHAKES * count, max(_LEAST, _EFFORT // count))):
+    for _ in range(shakes):
         way.shake(random)
     return np.array(way.order[1:])
 
