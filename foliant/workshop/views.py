@@ -1,6 +1,7 @@
 """The pages: entering, the list of projects, and the five stations."""
 
 import math
+import random
 import sys
 import threading
 import time
@@ -21,7 +22,7 @@ from django.utils import timezone
 from django.views.decorators.cache import cache_control, never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_POST
-from django.views.generic import CreateView
+from django.views.generic import CreateView, View
 
 from foliant.core.design.model import MOST_SHEETS_IN_ALL
 from foliant.core.errors import Refused
@@ -68,8 +69,10 @@ COMBINATIONS = (
 STATIONS = {"shape": "Shape", "sheet": "Sheet", "ticket": "Ticket", "check": "Check", "run": "Run"}
 
 
-_HELD_FOR = 1.0
-"""How long, in s, the answer to one who is locked out is held back, so that who guesses in a loop takes little time."""
+_HELD_FOR = (1.0, 3.0)
+"""How long, in s, the answer to one who is locked out is held back, so that who guesses in a loop takes little time:
+now longer, now less, or all who guess would come back at once.
+"""
 
 _held = threading.BoundedSemaphore(32)
 """So many answers are held at once; twice as many threads answer requests, so that makers always find a free one."""
@@ -81,7 +84,7 @@ def locked_out(request: HttpRequest, *args: Any, **named: Any) -> HttpResponse:
     """What one is told who has typed too many wrong passwords, or comes from where they were typed."""
     if _held.acquire(blocking=False):
         try:
-            time.sleep(_HELD_FOR)
+            time.sleep(random.uniform(*_HELD_FOR))
         finally:
             _held.release()
     left = _lock_left(request)
@@ -109,14 +112,36 @@ def trouble(request: HttpRequest) -> HttpResponse:
     return render(request, "workshop/said.html", {"title": "Something went wrong", "message": message}, status=500)
 
 
-class Enter(LoginView):
+_checking = threading.Lock()
+"""One password is checked at a time: that is meant to take long, and makers need the other processors."""
+
+_at_the_door = threading.BoundedSemaphore(16)
+"""So many wait for that at most, as each holds a thread."""
+
+
+class OneAtATime(View):
+    """A page to which passwords are sent."""
+
+    def post(self, request: HttpRequest, *args: Any, **named: Any) -> HttpResponse:
+        if not _at_the_door.acquire(blocking=False):
+            message = "Many are entering just now; try again in a moment."
+            return render(request, "workshop/said.html", {"title": "Wait a little", "message": message}, status=429)
+        try:
+            with _checking:
+                answer: HttpResponse = super().post(request, *args, **named)  # type: ignore[misc]
+            return answer
+        finally:
+            _at_the_door.release()
+
+
+class Enter(OneAtATime, LoginView):
     """Sign in."""
 
     template_name = "workshop/enter.html"
     redirect_authenticated_user = True
 
 
-class Join(CreateView[Any, Any]):
+class Join(OneAtATime, CreateView[Any, Any]):
     """Make an account, and enter with it."""
 
     template_name = "workshop/join.html"

@@ -2,6 +2,7 @@
 
 import json
 import re
+import threading
 import time
 
 import pytest
@@ -11,6 +12,7 @@ from django.core.cache import cache
 from django.test import Client, override_settings
 from django.urls import reverse
 
+from foliant.workshop import views
 from foliant.workshop.api import api
 from foliant.workshop.demo import load_demo
 from foliant.workshop.models import Keepsake, Project, Run, Typeface
@@ -162,6 +164,21 @@ def test_an_account_can_be_made_and_used(db: None) -> None:
 
 def enter(client: Client, name: str, password: str):
     return client.post("/enter/", {"username": name, "password": password})
+
+
+def test_few_wait_for_their_passwords_to_be_checked(db: None) -> None:
+    """They are checked one at a time: those who guess would take every processor, and here every thread."""
+    cache.clear()
+    while views._at_the_door.acquire(blocking=False):
+        pass
+    try:
+        turned_away = enter(Client(), "perrin", "wrong")
+        assert turned_away.status_code == 429
+        assert "Many are entering just now" in turned_away.content.decode()
+        assert Client().get("/enter/").status_code == 200
+    finally:
+        views._at_the_door = threading.BoundedSemaphore(16)
+    assert enter(Client(), "perrin", "wrong").status_code == 200
 
 
 def test_guessing_a_password_is_throttled_before_anything_is_hashed(db: None, monkeypatch: pytest.MonkeyPatch) -> None:

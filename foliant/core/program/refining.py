@@ -2,7 +2,7 @@
 
 Single things are put in elsewhere and stretches turned round, next to what comes near them; what a move saves is
 reckoned with the best beginnings of the things that it moves. For an order found so, the best beginnings of all are
-found at once (`best_choices`). Then the way is shaken a little and refined again, and kept where it became shorter
+found at once (`chosen_way`). Then the way is shaken a little and refined again, and kept where it became shorter
 (iterated local search; see Lourenço, Martin, Stützle, "Iterated Local Search", 2003).
 """
 
