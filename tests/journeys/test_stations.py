@@ -176,6 +176,15 @@ def test_every_file_of_the_menu_is_saved(page: Page, go: Go) -> None:
     assert json.loads(text)["unit"] == "in"
 
 
+def test_stations_stay_where_they_are_whatever_they_say(page: Page, go: Go) -> None:
+    """What they say comes a moment after the page: one that moved then would go away under a press."""
+    go("Torch tokens", "Check")
+    stations = page.locator(".stations a")
+    before = [station.bounding_box() for station in stations.all()]
+    page.evaluate("for (const says of document.querySelectorAll('.stations .says')) says.textContent = '8'.repeat(80)")
+    assert [station.bounding_box() for station in stations.all()] == before
+
+
 def test_the_rehearsal_plays_pauses_and_goes_to_any_moment(page: Page, go: Go) -> None:
     go("Torch tokens", "Check")
     clock = page.locator(".clock")
