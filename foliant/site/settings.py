@@ -53,6 +53,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "foliant.workshop.sound.SoundText",
+    "foliant.workshop.asking.AskedBy",
     "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "foliant.site.urls"

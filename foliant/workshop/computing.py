@@ -1,7 +1,7 @@
 """Computing: small things are worked out at once; large ones in processes of their own, with bounds on time and memory.
 
-So one maker's heaviest work never holds up another's page. A maker can give up what is being worked out, and a newer
-wish of the same kind drops an older one that nobody waits for any more.
+So one maker's heaviest work never holds up another's page. A maker can give up what is being worked out; who asks for
+the same again waits for what is under way, and what nobody waits for any more is dropped.
 """
 
 import multiprocessing
@@ -12,6 +12,7 @@ import time
 from collections.abc import Callable
 from concurrent.futures import BrokenExecutor, CancelledError
 from contextlib import suppress
+from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 from pebble import ProcessExpired, ProcessFuture, ProcessPool
@@ -37,48 +38,119 @@ _MOVES_A_SEGMENT = 16
 
 MOST_OF_A_MAKER = 3
 MOST_OF_ALL = 9
-"""How many works a maker, and all makers, may wait for at a time: each holds a thread of the server."""
+"""How many works are done for a maker, and for all makers, at a time."""
+
+MOST_FOR_ONE = 2
+"""How many may wait for one and the same work: each holds a thread of the server."""
+
+_LOOK_EVERY = 0.3
+_KEPT_FOR = 3.0
+"""Seconds for which a work goes on that nobody waits for: a page that is loaded anew asks for the same again."""
 
 
 class Busy(Refused):
     """Too much is being worked out already."""
 
 
+@dataclass(frozen=True, eq=False)
+class _Asker:
+    """For whom something is worked out, of which kind it is, and whether whoever asked still waits for it."""
+
+    maker: int
+    kind: str
+    there: Callable[[], bool]
+
+
+@dataclass(eq=False)
+class _Work:
+    """Something that is being worked out, and who waits for it."""
+
+    maker: int
+    kind: str
+    future: Future
+    begun: float = field(default_factory=time.monotonic)
+    done: threading.Event = field(default_factory=threading.Event)
+    askers: list[_Asker] = field(default_factory=list)
+    alone: float = 0.0
+    """Since when nobody has waited for it, by `time.monotonic`; 0 while somebody does."""
+
+    @property
+    def waiting(self) -> int:
+        return sum(asker.there() for asker in self.askers)
+
+    def drop(self) -> None:
+        self.future.cancel()  # type: ignore[no-untyped-call]
+
+
 class _Works:
-    """What is being worked out, by maker and kind."""
+    """What is being worked out, by who wants it and what it is."""
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
         self._pool: ProcessPool | None = None
-        self._futures: dict[Future, tuple[int, str, float]] = {}
+        self._works: dict[tuple[Any, ...], _Work] = {}
 
-    def begin(self, maker: int, kind: str, function: Callable[..., Any], args: tuple[Any, ...]) -> Future:
+    def join(self, asker: _Asker, function: Callable[..., Any], args: tuple[Any, ...]) -> _Work:
+        """The work that gives this for the maker: the one that is under way, or a new one."""
+        what = (asker.maker, function, *args)
         with self._lock:
-            if kind == "preview":
-                for future, (owner, what, _) in list(self._futures.items()):
-                    if (owner, what) == (maker, kind):
-                        future.cancel()  # type: ignore[no-untyped-call]
-            mine = sum(owner == maker for owner, _, _ in self._futures.values())
-            if mine >= MOST_OF_A_MAKER or len(self._futures) >= MOST_OF_ALL:
-                raise Busy("Foliant is still working out what was asked before; wait for it, or give it up.")
-            if self._pool is None or not self._pool.active:  # which it is not once a process died between two works
-                context = multiprocessing.get_context("spawn")
-                self._pool = ProcessPool(PROCESSES, max_tasks=200, initializer=_begin, context=context)
-            future = self._pool.schedule(function, args=args, timeout=SECONDS)
-            self._futures[future] = (maker, kind, time.monotonic())
-        return future
+            work = self._works.get(what)
+            if work is None or work.done.is_set():
+                self._make_room(asker)
+                work = self._works[what] = self._begin(asker, function, args)
+            elif work.waiting >= MOST_FOR_ONE:
+                raise Busy(_BUSY)
+            work.askers.append(asker)
+            return work
 
-    def end(self, future: Future) -> None:
+    def _make_room(self, asker: _Asker) -> None:
+        going = [work for work in self._works.values() if not work.done.is_set()]
+        mine = [work for work in going if work.maker == asker.maker]
+        for work in mine:
+            if asker.kind == work.kind == "preview":
+                work.drop()
+        for most, works in ((MOST_OF_A_MAKER, mine), (MOST_OF_ALL, going)):
+            for work in works:
+                if sum(not one.done.is_set() for one in works) >= most and not work.waiting:
+                    work.drop()
+            if sum(not one.done.is_set() for one in works) >= most:
+                raise Busy(_BUSY)
+
+    def _begin(self, asker: _Asker, function: Callable[..., Any], args: tuple[Any, ...]) -> _Work:
+        if self._pool is None or not self._pool.active:  # which it is not once a process died between two works
+            context = multiprocessing.get_context("spawn")
+            self._pool = ProcessPool(PROCESSES, max_tasks=200, initializer=_begin, context=context)
+        work = _Work(asker.maker, asker.kind, self._pool.schedule(function, args=args, timeout=SECONDS))
+        work.future.add_done_callback(lambda _: work.done.set())
+        return work
+
+    def wait(self, work: _Work, asker: _Asker) -> None:
+        """Until a work is done. Raises `Refused` for one who is gone, where others wait for it."""
+        while not work.done.wait(_LOOK_EVERY):
+            with self._lock:
+                if work.waiting:
+                    work.alone = 0.0
+                    if not asker.there():
+                        raise Refused("Others wait for that by now.")
+                elif not work.alone:
+                    work.alone = time.monotonic()
+                elif time.monotonic() - work.alone > _KEPT_FOR:
+                    work.drop()
+
+    def leave(self, work: _Work, asker: _Asker) -> None:
         with self._lock:
-            self._futures.pop(future, None)
+            work.askers.remove(asker)
+            if work.done.is_set():
+                self._works = {what: one for what, one in self._works.items() if one is not work}
 
-    def of(self, maker: int) -> list[tuple[Future, float]]:
-        """What a maker waits for, with the seconds it has taken."""
+    def of(self, maker: int) -> list[_Work]:
+        """What is being worked out for a maker."""
         with self._lock:
-            now = time.monotonic()
-            return [(future, now - begun) for future, (owner, _, begun) in self._futures.items() if owner == maker]
+            return [work for work in self._works.values() if work.maker == maker and not work.done.is_set()]
 
 
+_BUSY = "Foliant is still working out what was asked before; wait for it, or give it up."
+_NOBODY = _Asker(0, "", lambda: True)
 _works = _Works()
 _asking = threading.local()
 
@@ -92,9 +164,9 @@ def _begin() -> None:
     django.setup()
 
 
-def asked_by(maker: int, kind: str = "") -> None:
-    """Whatever this thread works out from now on is for this maker, and of this kind."""
-    _asking.maker, _asking.kind = maker, kind
+def asked_by(maker: int, kind: str = "", there: Callable[[], bool] = lambda: True) -> None:
+    """What this thread works out from now on is for this maker, of this kind, and wanted while who asked is there."""
+    _asking.asker = _Asker(maker, kind, there)
 
 
 def weight_of(*designs: Design) -> int:
@@ -131,10 +203,11 @@ def _worked_out_elsewhere(function: Callable[..., Any], *args: Any) -> Any:
 
 
 def _outcome(function: Callable[..., Any], args: tuple[Any, ...]) -> Any:
-    maker, kind = getattr(_asking, "maker", 0), getattr(_asking, "kind", "")
-    future = _works.begin(maker, kind, function, args)
+    asker = getattr(_asking, "asker", _NOBODY)
+    work = _works.join(asker, function, args)
     try:
-        return future.result()
+        _works.wait(work, asker)
+        return work.future.result()
     except CancelledError:
         raise Refused("That was given up, so nothing was changed.") from None
     except TimeoutError:
@@ -148,20 +221,20 @@ def _outcome(function: Callable[..., Any], args: tuple[Any, ...]) -> Any:
             "lessen the copies, the words or what is done to them."
         ) from None
     finally:
-        _works.end(future)
+        _works.leave(work, asker)
 
 
 def give_up(maker: int) -> int:
     """Stop all that a maker waits for; how much that was."""
     found = _works.of(maker)
-    for future, _ in found:
-        future.cancel()  # type: ignore[no-untyped-call]
+    for work in found:
+        work.drop()
     return len(found)
 
 
 def waiting(maker: int) -> float:
     """For how many seconds a maker has waited for what is being worked out; 0 where nothing is."""
-    return max((seconds for _, seconds in _works.of(maker)), default=0.0)
+    return max((time.monotonic() - work.begun for work in _works.of(maker)), default=0.0)
 
 
 def changed_weight(design: Design, before: Design | None) -> int:

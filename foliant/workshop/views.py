@@ -33,7 +33,6 @@ from foliant.core.motifs import MOTIFS
 from foliant.core.proof import SIZES
 from foliant.workshop.actions import CreateProject, DuplicateProject, StaleRevision, WalkHistory
 from foliant.workshop.actions.projects import DELETED_KEPT, first_design
-from foliant.workshop.computing import asked_by
 from foliant.workshop.demo import DEMO_MAKER
 from foliant.workshop.library import starter_of
 from foliant.workshop.makers import maker_of, own
@@ -170,7 +169,6 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
 def projects(request: HttpRequest) -> HttpResponse:
     """The maker's projects as cards."""
     found = Project.objects.of(request.user)
-    asked_by(maker_of(request).pk)
     deleted = Project.objects.filter(owner=maker_of(request), deleted__gt=timezone.now() - DELETED_KEPT).order_by(
         "-deleted"
     )
@@ -232,7 +230,6 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
     if station not in STATIONS:
         raise Http404
     project = own(request, project_id)
-    asked_by(maker_of(request).pk)
     try:
         design = project.design
         sheet = _sheet_asked(request)

@@ -79,6 +79,8 @@ def test_heavy_work_says_so_can_be_given_up_and_too_much_is_refused(page: Page, 
     expect(page.locator(".spec > .sentence")).to_contain_text("given up")
     page.reload()
     expect(page.locator(".working")).to_contain_text("Working it out")
+    page.reload()  # who is impatient waits no longer for it
+    page.reload()
     expect(page.locator(".over-facts")).to_contain_text("One body")
     page.locator(".part", has_text="Quillmoor").last.click()
     page.get_by_role("button", name="Repeat").click()

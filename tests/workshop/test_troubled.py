@@ -3,6 +3,7 @@
 import json
 import multiprocessing
 import random
+import threading
 import time
 import zlib
 from typing import Any
@@ -166,33 +167,81 @@ def test_work_that_takes_too_long_or_too_much_is_stopped_with_a_sentence(
         computing.work_out(1, greedy)
 
 
-def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_one(elsewhere: None) -> None:
-    import threading
+class Asker(threading.Thread):
+    """A maker who asks for something that takes some seconds, and may close the page meanwhile."""
 
-    said: list[str] = []
+    def __init__(self, seconds: float, kind: str = "") -> None:
+        super().__init__()
+        self.seconds, self.kind, self.there, self.said = seconds, kind, True, ""
+        self.start()
 
-    def ask(kind: str, seconds: float) -> None:
-        computing.asked_by(7, kind)
+    def run(self) -> None:
+        computing.asked_by(7, self.kind, lambda: self.there)
         try:
-            said.append(computing.work_out(1, slow, seconds))
+            self.said = computing.work_out(1, slow, self.seconds)
         except computing.Refused as refusal:
-            said.append(str(refusal))
+            self.said = str(refusal)
 
-    older = threading.Thread(target=ask, args=("preview", 61))
-    older.start()
-    while not computing.waiting(7):
-        pass
-    ask("preview", 0.02)
-    older.join()
-    assert sorted(said) == ["That was given up, so nothing was changed.", "done"]
-    other = threading.Thread(target=ask, args=("", 62))
-    other.start()
-    while not computing.waiting(7):
-        pass
+    def answer(self) -> str:
+        self.join()
+        return self.said
+
+
+def begun(number: int) -> None:
+    """Wait until so many works are done for the maker."""
+    while len(computing._works.of(7)) < number:
+        time.sleep(0.01)
+
+
+GIVEN_UP = "That was given up, so nothing was changed."
+
+
+def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_one(elsewhere: None) -> None:
+    older = Asker(61, "preview")
+    begun(1)
+    assert Asker(0.02, "preview").answer() == "done"
+    assert older.answer() == GIVEN_UP
+    other = Asker(62)
+    begun(1)
+    assert computing.waiting(7) > 0
     assert computing.give_up(7) == 1
-    other.join()
-    assert said[-1] == "That was given up, so nothing was changed."
-    computing.asked_by(0)
+    assert other.answer() == GIVEN_UP
+
+
+def test_a_page_loaded_anew_waits_for_what_is_under_way_and_what_nobody_waits_for_is_dropped(
+    elsewhere: None, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    first = Asker(3)
+    begun(1)
+    again = Asker(3)
+    time.sleep(0.1)
+    assert Asker(3).answer() == computing._BUSY  # each holds a thread of the server
+    first.there = False
+    assert (again.answer(), len(computing._works.of(7))) == ("done", 0)
+    assert "Others wait" in first.answer()
+    left = [Asker(seconds) for seconds in (63, 64, 65)]
+    begun(3)
+    assert Asker(66).answer() == computing._BUSY
+    for asker in left:
+        asker.there = False
+    assert Asker(0.03).answer() == "done"  # there is room at once for what is wanted
+    monkeypatch.setattr(computing, "_KEPT_FOR", 0.1)
+    assert {asker.answer() for asker in left} == {GIVEN_UP}
+
+
+def test_what_cannot_be_begun_yet_is_asked_for_again(maker: Maker, monkeypatch: pytest.MonkeyPatch) -> None:
+    project = maker.project()
+
+    def busy(*_: Any) -> None:
+        raise computing.Busy(computing._BUSY)
+
+    with monkeypatch.context() as patched:
+        patched.setattr("foliant.workshop.presenters.state.shown", busy)
+        state = maker.get(f"projects/{project.pk}").json()
+        edited_then = maker.edit(project, 1, **put("star", points=5)).json()
+    assert (state["unfinished"], edited_then["unfinished"]) == (True, True)
+    assert "being worked out" in state["scenes"]["p1"]["trouble"]
+    assert not maker.get(f"projects/{project.pk}").json()["unfinished"]
 
 
 def test_a_fault_of_ours_is_told_with_a_number_and_logged_with_its_trace(

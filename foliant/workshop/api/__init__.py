@@ -8,6 +8,7 @@ from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationError
+from ninja.security import django_auth
 
 from foliant.core.errors import Refused, shortened
 from foliant.core.machine import LinkLost
@@ -26,7 +27,6 @@ from foliant.workshop.api import (
     shop,
     stations,
 )
-from foliant.workshop.api.asked import Asked
 from foliant.workshop.makers import maker_of, own
 from foliant.workshop.presenters import state
 from foliant.workshop.presenters.workshop import shop_state
@@ -35,7 +35,7 @@ from foliant.workshop.trouble import troubled
 api = NinjaAPI(
     title="Foliant",
     version="1",
-    auth=Asked(),
+    auth=django_auth,
     docs_url=None,
     docs_decorator=login_required,
 )

@@ -11,7 +11,7 @@ from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.units import format_length
 from foliant.core.works import WORKS
-from foliant.workshop.computing import LIGHT, changed_weight, planned, work_out
+from foliant.workshop.computing import LIGHT, Busy, changed_weight, planned, work_out
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, runs, sheet, ticket
 from foliant.workshop.presenters.roster import own_words, roster_view, row_shown
@@ -22,6 +22,8 @@ from foliant.workshop.presenters.standing import quick_standing
 
 def project_state(project: Project, design: Design, before: Design | None = None, row: str = "") -> dict[str, Any]:
     """What every station needs: the revision, what undo and redo would do, the roster and the pieces that changed.
+
+    Where too much is being worked out already, the pieces are `unfinished`, and are to be asked for again.
 
     row  the row of the roster for which pieces are shown, or ""
     """
@@ -62,17 +64,22 @@ def _frame(project: Project, design: Design) -> dict[str, Any]:
 def opened(project: Project, design: Design) -> dict[str, Any]:
     """The state with which a page opens at once: what is heavy to draw is `unfinished`, and the page asks for it."""
     if changed_weight(design, None) <= LIGHT:
-        return {**project_state(project, design), "unfinished": False}
-    bare = bare_scenes(design, "it is being worked out.")
-    return {**_frame(project, design), "roster": roster_view(design, None), "row": None, **bare, "unfinished": True}
+        return project_state(project, design)
+    return {**_frame(project, design), "roster": roster_view(design, None), "row": None, **_unfinished(design)}
+
+
+def _unfinished(design: Design) -> dict[str, Any]:
+    return {**bare_scenes(design, "it is being worked out."), "unfinished": True}
 
 
 def _shown_or_said(design: Design, shop: Shop, before: Design | None, row: str) -> dict[str, Any]:
     """The scenes; where they take too long or too much, the pieces stand there by name, and say so."""
     try:
-        return shown(design, shop, before, row)
+        return {**shown(design, shop, before, row), "unfinished": False}
+    except Busy:
+        return _unfinished(design)
     except Refused as refusal:
-        return bare_scenes(design, str(refusal))
+        return {**bare_scenes(design, str(refusal)), "unfinished": False}
 
 
 def shown(design: Design, shop: Shop, before: Design | None = None, row: str = "") -> dict[str, Any]:

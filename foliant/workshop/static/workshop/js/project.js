@@ -6,6 +6,7 @@ import { busy } from "./hands.js";
 import { plain } from "./plain.js";
 
 const PREVIEW_EVERY = 60; // ms
+const AGAIN_AFTER = 2000; // ms
 const FRAME = 17; // ms
 
 // How long showing something has held up the page's frames, in ms.
@@ -104,6 +105,7 @@ export function registerProject(Alpine, boot) {
       const roster = this.wholeRoster(answer.roster);
       Object.assign(this, answer, { scenes, roster, preview: {}, standing: { ...this.standing, ...answer.standing } });
       if (answer.roster) window.dispatchEvent(new CustomEvent("roster-changed", { detail: answer.roster }));
+      if (this.unfinished) setTimeout(finish, AGAIN_AFTER); // too much is being worked out already
       this.refresh();
     },
 
@@ -158,6 +160,7 @@ export function registerProject(Alpine, boot) {
       if (this.showing === showing) document.body.dataset.view = "drawn";
     },
     refresh() {
+      if (this.unfinished) return; // one thing after the other: this is worked out from what is still to come
       const { revision } = this;
       // An answer that comes after a newer edit tells of the past.
       const unlessPast = (take) => (answer) => revision === this.revision && take(answer);
@@ -285,6 +288,16 @@ export function registerProject(Alpine, boot) {
   });
 
   const store = Alpine.store("project");
+  // The pieces that were too heavy to come with the page.
+  function finish() {
+    queue = queue.then(async () => {
+      if (!store.unfinished) return;
+      store.saving = true;
+      const answer = await get(store.row ? `${store.address}?row=${store.row.id}` : store.address).catch((problem) => store.complain(problem));
+      store.saving = false;
+      if (answer) store.adopt(answer);
+    });
+  }
   setInterval(() => {
     store.now = Date.now();
   }, 5000);
@@ -295,13 +308,6 @@ export function registerProject(Alpine, boot) {
     setTimeout(look, asked ? 500 : 800);
   };
   setTimeout(look, 800);
-  if (store.unfinished) {
-    queue = (async () => {
-      store.saving = true;
-      const answer = await get(store.address).catch((problem) => store.complain(problem));
-      store.saving = false;
-      if (answer) store.adopt({ ...answer, unfinished: false });
-    })();
-  }
+  if (store.unfinished) finish();
   return store;
 }

@@ -22,7 +22,7 @@ export const aiming = ({ project }) => ({
 
   fetchSnaps() {
     const wanted = `${this.piece} ${project.version}`;
-    if (!this.piece || this.snapsOf === wanted) return this.snapsReady;
+    if (!this.piece || this.snapsOf === wanted || project.unfinished) return this.snapsReady;
     this.snapsOf = wanted;
     const take = (found) => {
       if (this.snapsOf === wanted) this.snaps = plain(found);

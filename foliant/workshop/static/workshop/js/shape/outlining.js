@@ -165,7 +165,7 @@ export class Outlining {
   fetch() {
     const { station, project } = this;
     const wanted = `${station.piece} ${project.version}`;
-    if (!station.piece || wanted === this.told) return;
+    if (!station.piece || wanted === this.told || project.unfinished) return;
     this.told = wanted;
     clearTimeout(this.timer);
     this.timer = setTimeout(async () => {
