@@ -13,7 +13,7 @@ import { listing } from "./shape/listing.js";
 import { panels } from "./shape/panels.js";
 import { Pen } from "./shape/pen.js";
 import { outline } from "./shape/outline.js";
-import { picture } from "./shape/picture.js";
+import { bringHandMarks, picture } from "./shape/picture.js";
 import { putting } from "./shape/putting.js";
 import { rosterHost } from "./roster/host.js";
 import { rows } from "./shape/rows.js";
@@ -53,7 +53,7 @@ export function register(Alpine, boot) {
       if (!project.standing.sheet) project.refresh();
       // So that they open at once; what there is to say about the piece comes with them. While the server is away they
       // cannot come; then they do when they are wanted.
-      const ahead = () => [this.outliner(), import("./shape/gestures.js"), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")];
+      const ahead = () => [bringHandMarks(), this.outliner(), import("./shape/gestures.js"), import("./shape/picker.js"), import("./shape/asking.js"), import("./shape/chooser.js")];
       setTimeout(() => Promise.allSettled(ahead()), 2000);
     },
 

@@ -1,8 +1,45 @@
 // A small field over the drawing, where a dimension was pressed: type, Enter keeps, Escape leaves.
 
+import { said } from "../lengths.js";
 import { clearProblem, showProblem } from "../problem.js";
+import { distance, union } from "./geometry.js";
 
-export function askAt(canvas, { x, y, label, raw, keep }) {
+export function askDimension(station, what, event) {
+  const { project, measure } = station;
+  const canvas = station.$refs.canvas.getBoundingClientRect();
+  const [label, now, edit] = dimensions(station)[what];
+  askAt(station.$refs.canvas, {
+    x: event.clientX - canvas.left, y: event.clientY - canvas.top, label,
+    raw: said(now, project.unit),
+    keep: async (text) => {
+      await project.edit(edit(text));
+      if (what === "measure") Object.assign(measure, { from: null, to: null });
+      station.draw();
+    },
+  });
+}
+
+// What each dimension is called, how long it is now, and the edit that makes it another.
+function dimensions({ piece, scene, chosen, chosenParts, measure: { from, to } }) {
+  const whole = scene.bounds;
+  const box = chosen.length ? union(chosenParts.map((part) => part.bounds)) : whole;
+  const parts = { piece, parts: chosen };
+  const held = (axis) => ["Distance of the hold", chosenParts[0]?.data[axis]?.gap ?? 0, (gap) => ({ do: "change", of: `${axis} ${chosen[0]}`, values: { gap } })];
+  const apart = (distance) => ({ do: "set-distance", piece, parts: [to.part || from.part], from: to.part ? from.at : to.at, to: to.part ? to.at : from.at, distance });
+  return {
+    left: ["Distance to the left edge", box[0] - whole[0], (x) => ({ do: "place-parts", ...parts, x, from_x: whole[0], reference: "left" })],
+    top: ["Distance to the upper edge", box[1] - whole[1], (y) => ({ do: "place-parts", ...parts, y, from_y: whole[1], reference: "top" })],
+    width: ["Chosen width", box[2] - box[0], (width) => ({ do: "resize-parts", ...parts, width })],
+    height: ["Chosen height", box[3] - box[1], (height) => ({ do: "resize-parts", ...parts, height })],
+    "piece-width": ["Piece width", whole[2] - whole[0], (width) => ({ do: "size-piece", piece, width })],
+    "piece-height": ["Piece height", whole[3] - whole[1], (height) => ({ do: "size-piece", piece, height })],
+    "hold-across": held("across"),
+    "hold-down": held("down"),
+    measure: ["Measured distance", from && to ? distance(from.at, to.at) : 0, apart],
+  };
+}
+
+function askAt(canvas, { x, y, label, raw, keep }) {
   canvas.querySelector(".ask")?.remove();
   const box = document.createElement("div");
   box.className = "ask";

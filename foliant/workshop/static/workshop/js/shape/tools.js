@@ -1,8 +1,6 @@
 // The tools: choosing, nodes, pen and measure, and what a press on the drawing means to each.
 
 import { act } from "../hands.js";
-import { said } from "../lengths.js";
-import { distance, union } from "./geometry.js";
 
 export const tools = ({ project, toasts }) => ({
   tool: "choose",
@@ -187,42 +185,6 @@ export const tools = ({ project, toasts }) => ({
 
   // Any dimension can be pressed and typed.
   askDimension(what, event) {
-    return act(() => this.askAt(what, event));
-  },
-  async askAt(what, event) {
-    const { askAt } = await import("./asking.js");
-    const canvas = this.$refs.canvas.getBoundingClientRect();
-    const whole = this.scene.bounds;
-    const box = this.chosen.length ? union(this.chosenParts.map((part) => part.bounds)) : whole;
-    const parts = { piece: this.piece, parts: this.chosen };
-    const { from, to } = this.measure;
-    const asked = {
-      left: ["Distance to the left edge", box[0] - whole[0], (x) => ({ do: "place-parts", ...parts, x, from_x: whole[0], reference: "left" })],
-      top: ["Distance to the upper edge", box[1] - whole[1], (y) => ({ do: "place-parts", ...parts, y, from_y: whole[1], reference: "top" })],
-      width: ["Chosen width", box[2] - box[0], (width) => ({ do: "resize-parts", ...parts, width })],
-      height: ["Chosen height", box[3] - box[1], (height) => ({ do: "resize-parts", ...parts, height })],
-      "piece-width": ["Piece width", whole[2] - whole[0], (width) => ({ do: "size-piece", piece: this.piece, width })],
-      "piece-height": ["Piece height", whole[3] - whole[1], (height) => ({ do: "size-piece", piece: this.piece, height })],
-      "hold-across": ["Distance of the hold", this.chosenParts[0]?.data.across?.gap ?? 0, (gap) => this.heldEdit("across", gap)],
-      "hold-down": ["Distance of the hold", this.chosenParts[0]?.data.down?.gap ?? 0, (gap) => this.heldEdit("down", gap)],
-      measure: ["Measured distance", from && to ? distance(from.at, to.at) : 0, (apart) => this.measuredEdit(apart)],
-    }[what];
-    const [label, now, edit] = asked;
-    askAt(this.$refs.canvas, {
-      x: event.clientX - canvas.left, y: event.clientY - canvas.top, label,
-      raw: said(now, project.unit),
-      keep: async (text) => {
-        await project.edit(edit(text));
-        if (what === "measure") Object.assign(this.measure, { from: null, to: null });
-        this.draw();
-      },
-    });
-  },
-  heldEdit(axis, gap) {
-    return { do: "change", of: `${axis} ${this.chosen[0]}`, values: { gap } };
-  },
-  measuredEdit(apart) {
-    const { from, to } = this.measure;
-    return { do: "set-distance", piece: this.piece, parts: [to.part || from.part], from: to.part ? from.at : to.at, to: to.part ? to.at : from.at, distance: apart };
+    return act(async () => (await import("./asking.js")).askDimension(this, what, event));
   },
 });
