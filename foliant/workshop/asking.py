@@ -15,11 +15,11 @@ class AskedBy:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        preview = request.path.endswith("/preview")
-        only_asks = preview or request.method in ("GET", "HEAD")
+        kind = "look" if request.method in ("GET", "HEAD") else ""
+        if request.path.endswith("/preview"):
+            kind = "preview"
         # Who changes something and leaves the page wants it changed all the same.
-        there = _still_there(request) if only_asks else _always
-        asked_by(request.user.pk or 0, "preview" if preview else "", there)
+        asked_by(request.user.pk or 0, kind, _still_there(request) if kind else _always)
         try:
             return self.get_response(request)
         finally:

@@ -40,6 +40,9 @@ MOST_OF_A_MAKER = 3
 MOST_OF_ALL = 9
 """How many works are done for a maker, and for all makers, at a time."""
 
+MOST_LOOKS = 2
+"""How many of a maker's may only be looked at: there is always room for what they change."""
+
 MOST_FOR_ONE = 2
 """How many may wait for one and the same work: each holds a thread of the server."""
 
@@ -54,7 +57,9 @@ class Busy(Refused):
 
 @dataclass(frozen=True, eq=False)
 class _Asker:
-    """For whom something is worked out, of which kind it is, and whether whoever asked still waits for it."""
+    """For whom something is worked out, of which kind it is ("look", "preview" or ""), and whether whoever asked still
+    waits for it.
+    """
 
     maker: int
     kind: str
@@ -109,7 +114,8 @@ class _Works:
         for work in mine:
             if asker.kind == work.kind == "preview":
                 work.drop()
-        for most, works in ((MOST_OF_A_MAKER, mine), (MOST_OF_ALL, going)):
+        looks = [work for work in mine if work.kind == asker.kind == "look"]
+        for most, works in ((MOST_LOOKS, looks), (MOST_OF_A_MAKER, mine), (MOST_OF_ALL, going)):
             for work in works:
                 if sum(not one.done.is_set() for one in works) >= most and not work.waiting:
                     work.drop()

@@ -219,9 +219,12 @@ def test_a_page_loaded_anew_waits_for_what_is_under_way_and_what_nobody_waits_fo
     first.there = False
     assert (again.answer(), len(computing._works.of(7))) == ("done", 0)
     assert "Others wait" in first.answer()
-    left = [Asker(seconds) for seconds in (63, 64, 65)]
+    left = [Asker(63, "look"), Asker(64, "look")]
+    begun(2)
+    assert Asker(65, "look").answer() == computing._BUSY  # but there is room for a change
+    left.append(Asker(66))
     begun(3)
-    assert Asker(66).answer() == computing._BUSY
+    assert Asker(67).answer() == computing._BUSY
     for asker in left:
         asker.there = False
     assert Asker(0.03).answer() == "done"  # there is room at once for what is wanted
@@ -236,7 +239,9 @@ def test_what_cannot_be_begun_yet_is_asked_for_again(maker: Maker, monkeypatch: 
         raise computing.Busy(computing._BUSY)
 
     with monkeypatch.context() as patched:
+        patched.setattr("foliant.workshop.presenters.standing.standing", busy)
         patched.setattr("foliant.workshop.presenters.state.shown", busy)
+        assert maker.get(f"projects/{project.pk}/standing").status_code == 429
         state = maker.get(f"projects/{project.pk}").json()
         edited_then = maker.edit(project, 1, **put("star", points=5)).json()
     assert (state["unfinished"], edited_then["unfinished"]) == (True, True)

@@ -27,6 +27,7 @@ from foliant.workshop.api import (
     shop,
     stations,
 )
+from foliant.workshop.computing import Busy
 from foliant.workshop.makers import maker_of, own
 from foliant.workshop.presenters import state
 from foliant.workshop.presenters.workshop import shop_state
@@ -47,6 +48,12 @@ for subject in (projects, roster, library, stations, packing, fonts, bringing, p
 def refused(request: HttpRequest, refusal: Refused) -> HttpResponse:
     """What cannot be done, said in a sentence."""
     return api.create_response(request, {"message": str(refusal)}, status=422)
+
+
+@api.exception_handler(Busy)
+def busy(request: HttpRequest, refusal: Busy) -> HttpResponse:
+    """What there is no room for yet: the page asks again in a moment."""
+    return api.create_response(request, {"message": str(refusal)}, status=429)
 
 
 @api.exception_handler(ValidationError)

@@ -1,5 +1,9 @@
 // Asking the server: JSON in, JSON out, problems as sentences.
 
+const AGAIN_AFTER = 1000; // ms
+const MOST_TRIES = 60;
+let givenUp = 0; // how often what is waited for was given up
+
 export class Problem extends Error {
   constructor(message, status, data) {
     super(message);
@@ -12,19 +16,24 @@ function token() {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? "";
 }
 
-export function ask(method, address, body) {
+export function ask(method, address, body, patient = true) {
   const sent = body === undefined ? undefined : JSON.stringify(body);
   const headers = { "Content-Type": "application/json" };
   // A change arrives even if the page is left meanwhile; browsers allow that for small ones only.
-  return fetched(address, { method, headers, keepalive: method !== "GET" && (sent?.length ?? 0) < 30_000, body: sent });
+  return fetched(address, { method, headers, keepalive: method !== "GET" && (sent?.length ?? 0) < 30_000, body: sent }, patient);
 }
 
-async function fetched(address, options) {
+async function fetched(address, options, patient = true) {
+  const mine = givenUp;
   let response;
-  try {
-    response = await fetch(`/api${address}`, { ...options, headers: { ...options.headers, "X-CSRFToken": token() } });
-  } catch {
-    throw new Problem("Foliant cannot be reached just now, so nothing was saved. Try again in a moment.", 0);
+  // While there is no room to work it out, it is asked for again, until whoever waits gives it up.
+  for (let tries = 0; !tries || (response.status === 429 && patient && mine === givenUp && tries < MOST_TRIES); tries += 1) {
+    if (tries) await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER));
+    try {
+      response = await fetch(`/api${address}`, { ...options, headers: { ...options.headers, "X-CSRFToken": token() } });
+    } catch {
+      throw new Problem("Foliant cannot be reached just now, so nothing was saved. Try again in a moment.", 0);
+    }
   }
   const data = await response.json().catch(() => ({}));
   if (response.ok) return data;
@@ -33,9 +42,16 @@ async function fetched(address, options) {
   throw new Problem(String(said), response.status, data);
 }
 
+export function giveUp() {
+  givenUp += 1;
+  return ask("DELETE", "/computing").catch(() => {});
+}
+
 export const get = (address) => ask("GET", address);
 export const send = (address, form, signal) => fetched(address, { method: "POST", body: form, signal });
 export const post = (address, body = {}) => ask("POST", address, body);
+// What is of no use later, as a newer wish has come by then.
+export const postOnce = (address, body) => ask("POST", address, body, false);
 
 // Save a file that the server makes; where it cannot, its sentence is the problem.
 export async function save(address) {

@@ -1,7 +1,7 @@
 // The project as the page holds it. Every change goes to the server with the revision it was made on;
 // changes wait for each other, so that fast keys never overtake themselves.
 
-import { Problem, ask, get, post } from "./api.js";
+import { Problem, get, giveUp, post, postOnce } from "./api.js";
 import { busy } from "./hands.js";
 import { plain } from "./plain.js";
 
@@ -77,7 +77,7 @@ export function registerProject(Alpine, boot) {
       return this.preview[id] ?? this.scenes[id];
     },
 
-    giveUp: () => ask("DELETE", "/computing").catch(() => {}),
+    giveUp,
 
     get savedSays() {
       if (this.saving) return this.unfinished ? "opening…" : "saving…";
@@ -261,7 +261,7 @@ export function registerProject(Alpine, boot) {
         let rest = 0; // what is slow to draw is shown less often, so that the hand is followed smoothly
         try {
           await queue; // an edit under way comes first, and changes the revision
-          const answer = await post(this.asShown("preview"), { revision: this.revision, edit: tried });
+          const answer = await postOnce(this.asShown("preview"), { revision: this.revision, edit: tried });
           const show = () => {
             if (mine !== tries) return;
             this.preview = Object.fromEntries(Object.entries(answer.scenes).map(([id, scene]) => [id, this.whole(scene)]));
