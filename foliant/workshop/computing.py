@@ -106,14 +106,15 @@ class _Works:
             elif work.waiting >= MOST_FOR_ONE:
                 raise Busy(_BUSY)
             work.askers.append(asker)
+            work.kind = work.kind and asker.kind  # what was only tried is meant by now
             return work
 
     def _make_room(self, asker: _Asker) -> None:
         going = [work for work in self._works.values() if not work.done.is_set()]
         mine = [work for work in going if work.maker == asker.maker]
         for work in mine:
-            if asker.kind == work.kind == "preview":
-                work.drop()
+            if work.kind == "preview" and asker.kind != "look":
+                work.drop()  # a newer wish has come
         looks = [work for work in mine if work.kind == asker.kind == "look"]
         for most, works in ((MOST_LOOKS, looks), (MOST_OF_A_MAKER, mine), (MOST_OF_ALL, going)):
             for work in works:

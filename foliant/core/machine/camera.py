@@ -11,7 +11,7 @@ from foliant.core.machine.link import LinkLost
 LARGEST = 40_000_000
 """How many bytes a picture has at most."""
 
-_PATIENCE = 15.0
+_PATIENCE = 25.0
 """How many seconds a camera has for a picture."""
 
 

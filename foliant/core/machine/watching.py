@@ -36,6 +36,7 @@ class Bed:
             raise ValueError(scene.light)
         with self._lock:
             self._scene, self._picture = scene, b""
+        threading.Thread(target=self.picture, daemon=True).start()  # nobody waits for it when they look
 
     def picture(self) -> bytes:
         """The picture of it, as a JPEG file."""
