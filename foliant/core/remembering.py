@@ -44,6 +44,12 @@ def told(function: Callable[..., Any], found: Any, *args: Any) -> None:
     _keep(hashkey(function.__wrapped__, *args), args, found)  # type: ignore[attr-defined]
 
 
+def recalled(function: Callable[..., Any], *args: Any) -> bool:
+    """Whether a remembered function knows its result for these arguments."""
+    with _lock:
+        return hashkey(function.__wrapped__, *args) in _store  # type: ignore[attr-defined]
+
+
 def _keep(key: Any, args: tuple[Any, ...], found: Any) -> None:
     heavy = weight((args, found))
     if heavy < MOST_BYTES:

@@ -21,7 +21,7 @@ from foliant.core.design import Design, Piece
 from foliant.core.design.budget import weight, weight_in_all
 from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
-from foliant.core.remembering import remembered
+from foliant.core.remembering import recalled, remembered
 from foliant.core.ticket import effort, effort_of_all
 
 Answer = TypeVar("Answer")
@@ -195,10 +195,17 @@ def work_out(heavy: int, function: Callable[..., Answer], *args: Any) -> Answer:
 
 def planned(function: Callable[..., Answer], design: Design, shop: Shop, *args: Any, every: bool = False) -> Answer:
     """What a function of a design and a shop makes of a sheet and its ticket, or of `every` one."""
+    return work_out(_heavy(design, shop, every), function, design, shop, *args)
+
+
+def planned_soon(function: Callable[..., Any], design: Design, shop: Shop, *args: Any) -> bool:
+    """Whether `planned` gives that at once: it is light, or known."""
+    return _heavy(design, shop) <= LIGHT or recalled(_worked_out_elsewhere, function, design, shop, *args)
+
+
+def _heavy(design: Design, shop: Shop, every: bool = False) -> int:
     heavy = weight_of(design)
-    if heavy <= LIGHT:
-        heavy = (effort_of_all if every else effort)(design, shop) // _MOVES_A_SEGMENT
-    return work_out(heavy, function, design, shop, *args)
+    return heavy if heavy > LIGHT else (effort_of_all if every else effort)(design, shop) // _MOVES_A_SEGMENT
 
 
 @remembered

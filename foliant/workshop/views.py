@@ -40,7 +40,7 @@ from foliant.workshop.models import Project, shop_of
 from foliant.workshop.presenters.bringing import usual_tracing
 from foliant.workshop.presenters.cards import card
 from foliant.workshop.presenters.starters import starter_cards, starter_picture
-from foliant.workshop.presenters.state import catalogue, opened, roles, shelf, station_view
+from foliant.workshop.presenters.state import catalogue, opened, roles, shelf, station_opens, station_view
 from foliant.workshop.presenters.workshop import shop_state
 from foliant.workshop.trouble import troubled
 
@@ -233,9 +233,11 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
     try:
         design = project.design
         sheet = _sheet_asked(request)
+        if "opened" not in request.GET and not station_opens(station, project, design, sheet):
+            return _being_worked_out(request, project, station, sheet)
         view = station_view(station, project, design, sheet)
     except Refused as refusal:
-        return _cannot_be_shown(request, project, station, str(refusal))
+        return _said(request, project, station, f"{project.name} cannot be shown here just now", str(refusal))
     boot = {
         "station": station,
         "sheet": view["sheet"]["number"] if "sheet" in view else sheet,
@@ -274,11 +276,18 @@ def _sheet_asked(request: HttpRequest) -> int:
     return min(int(asked), MOST_SHEETS_IN_ALL) if asked.isdecimal() and len(asked) < 4 and int(asked) else 1
 
 
-def _cannot_be_shown(request: HttpRequest, project: Project, station: str, says: str) -> HttpResponse:
-    """A project, or its sheet, that cannot be shown: why, and the ways back."""
+def _being_worked_out(request: HttpRequest, project: Project, station: str, sheet: int) -> HttpResponse:
+    """A station that takes a while to work out: how long it has taken, until the page itself can be had."""
+    waits = f"/projects/{project.pk}/stations/{station}?sheet={sheet}"
+    return _said(request, project, station, f"{project.name}: {STATIONS[station]}", "Working it out.", waits)
+
+
+def _said(request: HttpRequest, project: Project, station: str, title: str, says: str, waits: str = "") -> HttpResponse:
+    """Why a project, or its sheet, is not shown, what is waited for, and the ways back."""
     said = {
-        "title": f"{project.name} cannot be shown here just now",
+        "title": title,
         "message": says,
+        "waits": waits,
         "undo": reverse("undo-project", args=[project.pk]) if project.neighbour("undo") else "",
         "shape": reverse("station", args=[project.pk, "shape"]) if station != "shape" else "",
     }

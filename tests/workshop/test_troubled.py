@@ -1,8 +1,10 @@
 """A design never locks its maker out: refused before it is stored, opened whatever is stored, undone, deleted."""
 
+import html
 import json
 import multiprocessing
 import random
+import re
 import threading
 import time
 import zlib
@@ -165,6 +167,17 @@ def test_work_that_takes_too_long_or_too_much_is_stopped_with_a_sentence(
         computing.work_out(1, slow, 60)
     with pytest.raises(computing.Refused, match="more memory"):
         computing.work_out(1, greedy)
+
+
+def test_a_station_that_takes_a_while_says_so_until_it_can_be_had(maker: Maker, elsewhere: None) -> None:
+    project = maker.project()
+    page = f"/projects/{project.pk}/ticket/"
+    waiting = maker.client.get(page).content.decode()
+    waits = re.search(r'data-waits="([^"]+)"', waiting)
+    assert waits
+    assert "Give up" in waiting
+    assert maker.client.get(f"/api{html.unescape(waits[1])}").status_code == 200
+    assert "Add an operation" in maker.client.get(page).content.decode()
 
 
 class Asker(threading.Thread):

@@ -11,7 +11,7 @@ from foliant.core.equipment import Shop
 from foliant.core.errors import Refused
 from foliant.core.units import format_length
 from foliant.core.works import WORKS
-from foliant.workshop.computing import LIGHT, Busy, changed_weight, planned, work_out
+from foliant.workshop.computing import LIGHT, Busy, changed_weight, planned, planned_soon, work_out
 from foliant.workshop.models import Project
 from foliant.workshop.presenters import checks, runs, sheet, ticket
 from foliant.workshop.presenters.roster import own_words, roster_view, row_shown
@@ -133,19 +133,18 @@ def roles() -> list[dict[str, str]]:
 
 def station_view(station: str, project: Project, design: Design, number: int = 1) -> dict[str, Any]:
     """What a station shows, of one of the sheets, beyond the project's state."""
-    shop = project.shop
-    match station:
-        case "sheet":
-            return planned(_sheet_station, design, shop, number)
-        case "ticket":
-            return planned(_ticket_station, design, shop, number)
-        case "check":
-            return planned(_check_station, design, shop, number)
-        case "run":
-            run = runs.newest_run(project, number)
-            shown = planned(_run_station, design, shop, number)
-            return {**shown, "run": runs.run_view(run, design) if run else None}
-    return {}
+    if station not in _STATIONS:
+        return {}
+    view = planned(_STATIONS[station], design, project.shop, number)
+    if station != "run":
+        return view
+    run = runs.newest_run(project, number)
+    return {**view, "run": runs.run_view(run, design) if run else None}
+
+
+def station_opens(station: str, project: Project, design: Design, number: int = 1) -> bool:
+    """Whether that can be shown at once."""
+    return station not in _STATIONS or planned_soon(_STATIONS[station], design, project.shop, number)
 
 
 def _sheet_station(design: Design, shop: Shop, number: int) -> dict[str, Any]:
@@ -166,3 +165,6 @@ def _check_station(design: Design, shop: Shop, number: int) -> dict[str, Any]:
 
 def _run_station(design: Design, shop: Shop, number: int) -> dict[str, Any]:
     return {"sheet": sheet.sheet_view(design, shop, number), "machine": runs.machine_view(design, shop, number)}
+
+
+_STATIONS = {"sheet": _sheet_station, "ticket": _ticket_station, "check": _check_station, "run": _run_station}

@@ -80,7 +80,8 @@ export function registerProject(Alpine, boot) {
     giveUp,
 
     get savedSays() {
-      if (this.saving) return this.unfinished ? "opening…" : "saving…";
+      if (this.saving) return "saving…";
+      if (this.unfinished) return "opening…";
       const seconds = Math.max(0, Math.round((this.now - Date.parse(this.changed)) / 1000));
       if (seconds < 5) return "saved just now";
       if (seconds < 90) return `saved ${seconds} s ago`;
@@ -292,10 +293,12 @@ export function registerProject(Alpine, boot) {
   function finish() {
     queue = queue.then(async () => {
       if (!store.unfinished) return;
-      store.saving = true;
-      const answer = await get(store.row ? `${store.address}?row=${store.row.id}` : store.address).catch((problem) => store.complain(problem));
-      store.saving = false;
-      if (answer) store.adopt(answer);
+      try {
+        store.adopt(await get(store.row ? `${store.address}?row=${store.row.id}` : store.address));
+      } catch (problem) {
+        store.complain(problem);
+        setTimeout(finish, 10 * AGAIN_AFTER);
+      }
     });
   }
   setInterval(() => {
@@ -303,7 +306,7 @@ export function registerProject(Alpine, boot) {
   }, 5000);
   // What takes longer than a moment says so, and can be given up.
   const look = async () => {
-    const asked = store.saving || previewing;
+    const asked = store.saving || store.unfinished || previewing;
     store.working = asked ? Math.ceil((await get("/computing").catch(() => ({ seconds: 0 }))).seconds) : 0;
     setTimeout(look, asked ? 500 : 800);
   };
