@@ -41,6 +41,7 @@ def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
     return {
         "spec": ticket_sentence(design, shop),
         "lines": [_line(job, operation, numbers.get(operation.id), takes.get(operation.id, [])) for operation in shown],
+        "crowded": bool(job.layout.left_over),
         "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
         "changed": bool(design.ticket.operations or design.ticket.order or _anything_assigned(design)),
         "findings": [_finding(found) for found in check(job) if found.station == "ticket" and found.fixes],
