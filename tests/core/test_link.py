@@ -2,6 +2,7 @@
 
 import socket
 import threading
+import time
 import tracemalloc
 from collections.abc import Callable, Iterator
 
@@ -90,6 +91,21 @@ def test_a_controller_that_falls_silent(serve: Serve, monkeypatch: pytest.Monkey
     monkeypatch.setattr(link_module, "SILENCE", 0.4)
     with Link("127.0.0.1", serve(lambda line: "")) as link, pytest.raises(LinkLost, match="not answered"):
         link.run(["G21"], nothing)
+
+
+def test_who_was_held_up_has_no_connection_although_an_answer_waits(
+    serve: Serve, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(link_module, "SILENCE", 0.4)
+
+    def answer(line: str) -> str:
+        return "status state=waiting x=0 y=0 power=0 done=0 clock=0\nok" if line == "STATUS" else ""
+
+    def held_up(status: Status, sent: int) -> None:
+        time.sleep(0.6)  # as one that gets no time at all; the machine answers meanwhile
+
+    with Link("127.0.0.1", serve(answer)) as link, pytest.raises(LinkLost, match="Foliant was held up"):
+        link.run(["G21", "G1 X5"], held_up)
 
 
 def test_a_refused_line_is_named(serve: Serve) -> None:

@@ -62,6 +62,28 @@ class Status:
             ) from None
 
 
+class Listening:
+    """Whether whoever feeds a machine still has a connection to it."""
+
+    def __init__(self) -> None:
+        self._heard = self._listened = time.monotonic()
+
+    def take(self, line: str | None) -> float:
+        """Told of each line that is read, or that there was none; gives the time, in seconds. Raises `LinkLost` where
+        the machine has said nothing for too long, or where nobody has listened for as long: what the machine said
+        before that waits to be read, but whoever looked has told the run lost by then, and it may be gone on with.
+        """
+        now = time.monotonic()
+        unheard, self._listened = now - self._listened, now
+        if line is None and now - self._heard > SILENCE:
+            raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
+        if unheard > SILENCE:
+            raise LinkLost(f"Foliant was held up for {unheard:.0f} seconds and did not hear the machine meanwhile.")
+        if line is not None:
+            self._heard = now
+        return now
+
+
 def _thickness(text: str) -> float:
     """A thickness as a machine says it, mm; raises `ValueError` where that is none."""
     value = float(text)
@@ -152,7 +174,7 @@ class Link:
         `on_tick` is called about every `TICK` seconds with the status and the number of lines sent; what
         it returns is passed on to the machine. Raises `LinkLost`, and `Refused` where a line is refused.
         """
-        heard = asked = time.monotonic()
+        listening, asked = Listening(), time.monotonic()
         sent, status = 0, None
         awaiting = stopping = False
         left = iter(lines)
@@ -162,11 +184,7 @@ class Link:
                 self.write(going)
                 awaiting = True
             line = self.read(TICK)
-            now = time.monotonic()
-            if line is not None:
-                heard = now
-            elif now - heard > SILENCE:
-                raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
+            now = listening.take(line)
             if line == "ok":
                 awaiting = False
                 sent += 1

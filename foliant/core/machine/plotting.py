@@ -16,7 +16,7 @@ from foliant.core.errors import Refused
 from foliant.core.formats.hpgl import UNITS, arc_to, place
 from foliant.core.machine.driver import NetDriver, OnTick
 from foliant.core.machine.interpreter import Finish, Interpreter, Move, Wait, segments
-from foliant.core.machine.link import SILENCE, TICK, Command, Link, LinkLost, Status
+from foliant.core.machine.link import SILENCE, TICK, Command, Link, LinkLost, Listening, Status
 from foliant.core.paths import curves
 
 STATUS, ABORT = "\x1b.O", "\x1b.K"
@@ -136,24 +136,20 @@ class _Sending:
 
     def run(self, on_tick: OnTick) -> Status:
         """Send all of it and stay until it is done; see `Link.run`."""
-        heard = asked = time.monotonic()
+        listening, asked = Listening(), time.monotonic()
         while True:
             self._feed()
             line = self._link.read(TICK)
-            now = time.monotonic()
-            if line is not None:
-                heard = now
-                if self._hear(line, self._sent > 0):
-                    command = on_tick(self._status(), self._done)
-                    if command == "STOP":
-                        self._link.write(ABORT)
-                        self._state = "stopped"
-                    elif command:
-                        self._holding = command == "HOLD"
-                    if self._state in ("stopped", "idle"):
-                        return self._status()
-            elif now - heard > SILENCE:
-                raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
+            now = listening.take(line)
+            if line is not None and self._hear(line, self._sent > 0):
+                command = on_tick(self._status(), self._done)
+                if command == "STOP":
+                    self._link.write(ABORT)
+                    self._state = "stopped"
+                elif command:
+                    self._holding = command == "HOLD"
+                if self._state in ("stopped", "idle"):
+                    return self._status()
             if now - asked >= TICK:
                 self._ask()
                 asked = now
