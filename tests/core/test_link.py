@@ -96,13 +96,16 @@ def test_a_controller_that_falls_silent(serve: Serve, monkeypatch: pytest.Monkey
 def test_who_was_held_up_has_no_connection_although_an_answer_waits(
     serve: Serve, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(link_module, "SILENCE", 0.4)
+    monkeypatch.setattr(link_module, "SILENCE", 1.5)
+    held: list[int] = []
 
     def answer(line: str) -> str:
         return "status state=waiting x=0 y=0 power=0 done=0 clock=0\nok" if line == "STATUS" else ""
 
     def held_up(status: Status, sent: int) -> None:
-        time.sleep(0.6)  # as one that gets no time at all; the machine answers meanwhile
+        assert not held, "it went on"
+        held.append(sent)
+        time.sleep(2)  # as one that gets no time at all; the machine has answered meanwhile
 
     with Link("127.0.0.1", serve(answer)) as link, pytest.raises(LinkLost, match="Foliant was held up"):
         link.run(["G21", "G1 X5"], held_up)

@@ -200,9 +200,11 @@ class Asker(threading.Thread):
         return self.said
 
 
-def begun(number: int) -> None:
-    """Wait until so many works are done for the maker."""
-    while len(computing._works.of(7)) < number:
+def begun(works: int, askers: int = 1) -> None:
+    """Wait until so many works are done for the maker, and so many wait for the first."""
+    until = time.monotonic() + 60
+    while len(found := computing._works.of(7)) < works or len(found[0].askers) < askers:
+        assert time.monotonic() < until
         time.sleep(0.01)
 
 
@@ -214,6 +216,16 @@ def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_o
     begun(1)
     assert Asker(0.02, "preview").answer() == "done"
     assert older.answer() == GIVEN_UP
+    older = Asker(60, "preview")
+    begun(1)
+    assert Asker(0.04).answer() == "done"  # so does a change
+    assert older.answer() == GIVEN_UP
+    tried = Asker(4, "preview")
+    begun(1)
+    meant = Asker(4)
+    begun(1, askers=2)
+    assert Asker(0.05, "preview").answer() == "done"
+    assert (tried.answer(), meant.answer()) == ("done", "done")  # what was tried is meant by now
     other = Asker(62)
     begun(1)
     assert computing.waiting(7) > 0
@@ -224,11 +236,11 @@ def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_o
 def test_a_page_loaded_anew_waits_for_what_is_under_way_and_what_nobody_waits_for_is_dropped(
     elsewhere: None, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    first = Asker(3)
+    first = Asker(4.5)
     begun(1)
-    again = Asker(3)
-    time.sleep(0.1)
-    assert Asker(3).answer() == computing._BUSY  # each holds a thread of the server
+    again = Asker(4.5)
+    begun(1, askers=2)
+    assert Asker(4.5).answer() == computing._BUSY  # each holds a thread of the server
     first.there = False
     assert (again.answer(), len(computing._works.of(7))) == ("done", 0)
     assert "Others wait" in first.answer()

@@ -1,6 +1,6 @@
 // Asking the server: JSON in, JSON out, problems as sentences.
 
-const AGAIN_AFTER = 1000; // ms
+export const AGAIN_AFTER = 1000; // ms, until what there was no room for is asked for again
 const MOST_TRIES = 60;
 let givenUp = 0; // how often what is waited for was given up
 

@@ -1,12 +1,11 @@
 // The project as the page holds it. Every change goes to the server with the revision it was made on;
 // changes wait for each other, so that fast keys never overtake themselves.
 
-import { Problem, get, giveUp, post, postOnce } from "./api.js";
+import { AGAIN_AFTER, Problem, get, giveUp, post, postOnce } from "./api.js";
 import { busy } from "./hands.js";
 import { plain } from "./plain.js";
 
 const PREVIEW_EVERY = 60; // ms
-const AGAIN_AFTER = 2000; // ms
 const FRAME = 17; // ms
 
 // How long showing something has held up the page's frames, in ms.
