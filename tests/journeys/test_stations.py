@@ -36,8 +36,13 @@ def test_a_piece_is_dragged_on_the_sheet_and_put_back_in_its_row(page: Page, go:
     rows = page.get_by_role("button", name="In rows")
     expect(rows).to_be_disabled()
     start = corner(page, "Guide tag 6")
+    drawn = page.get_by_role("img", name="Guide tag 6", exact=True).element_handle()
+    expect(page.locator("[data-ghost]")).to_be_visible()
     page.mouse.move(start[0] + 25, start[1] + 20)
     page.mouse.down()
+    page.set_viewport_size({"width": 1280, "height": 790})
+    assert drawn.evaluate("piece => piece.isConnected && piece.matches('.chosen')"), "drawn anew under the hand"
+    page.set_viewport_size({"width": 1280, "height": 800})
     page.mouse.move(start[0] + 145, start[1] + 220, steps=6)
     page.mouse.up()
     expect(rows).to_be_enabled()

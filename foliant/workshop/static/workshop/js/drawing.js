@@ -93,11 +93,11 @@ export const matrixOf = ({ matrix }) => `matrix(${matrix.join(" ")})`;
 export const instanceBox = ({ bounds: [left, top, right, bottom] }) => ({ x: left - 1, y: top - 1, width: right - left + 2, height: bottom - top + 2 });
 
 // Where one more would lie; a press asks for it.
-const ghostMarkup = ({ name, next }) =>
+export const ghostMarkup = ({ name, next }) =>
   `<g class="ghost" data-ghost="1" role="button" aria-label="One more ${safe(name)} fits here"><title>One more ${safe(name)} fits here</title><g transform="matrix(${next.matrix.join(" ")})"><path class="ghost-ground" d="${next.d}"/><path d="${next.d}"/></g></g>`;
 
-// A sheet of stock with every instance on it.
-export function sheetMarkup(sheet, look, { chosen = "", interactive = false, ghost = null } = {}) {
+// A sheet of stock with every instance on it. Where it is worked on it shows its margin, and what is locked.
+export function sheetMarkup(sheet, look, interactive = false) {
   const { width, height, margin, material, gone, slots, marks, weeding } = sheet;
   const face = look !== "toolpaths" ? "url(#face)" : "#f4ead2";
   const inner =
@@ -109,14 +109,13 @@ export function sheetMarkup(sheet, look, { chosen = "", interactive = false, gho
     const [left, top, right] = instance.bounds;
     const { x, y, width: wide, height: high } = instanceBox(instance);
     const box = `<rect class="instance-box" x="${x}" y="${y}" width="${wide}" height="${high}"/>`;
-    const state = `${key === chosen ? " chosen" : ""}${instance.wrong ? " wrong" : ""}`;
     const pin = instance.locked && interactive ? `<circle class="instance-pin" cx="${(left + right) / 2}" cy="${top}" r="1.6"/>` : "";
-    return `<g class="instance${state}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
+    return `<g class="instance${instance.wrong ? " wrong" : ""}" data-instance="${key}" role="img" aria-label="${safe(instance.label)}">${box}
       <g transform="${matrixOf(instance)}">${pieceMarkup(sheet.pieces[instance.drawn], material, look)}</g>${pin}</g>`;
   });
   // The slots of a jig are only looked at and switched: no machine ever sees them.
   const holes = slots.map(({ number, d, off }) => `<g class="slot${off ? " off" : ""}" data-slot="${number}" role="img" aria-label="Slot ${number}${off ? ", off" : ""}"><path d="${d}"/></g>`);
   const crosses = marks.map(([x, y]) => `<path class="jig-mark" d="M${x - 4} ${y}h8M${x} ${y - 4}v8"/>`);
   const missing = gone.map((corners) => `<path class="stock-gone" d="M${corners.map((corner) => corner.join(" ")).join("L")}Z"/>`);
-  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${crosses.join("")}${instances.join("")}${weeding ? `<path class="tool-cut" d="${weeding}"/>` : ""}${ghost ? ghostMarkup(ghost) : ""}`;
+  return `<rect class="stock-edge" width="${width}" height="${height}" fill="${face}"/>${missing.join("")}${inner}${holes.join("")}${crosses.join("")}${instances.join("")}${weeding ? `<path class="tool-cut" d="${weeding}"/>` : ""}`;
 }

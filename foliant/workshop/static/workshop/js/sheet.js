@@ -23,10 +23,10 @@ export function register(Alpine) {
     sheetView: null,
 
     init() {
-      const options = () => ({ chosen: this.chosen, interactive: true, ghost: this.ghost });
-      this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => this.look, options }));
+      this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => this.look, interactive: true }));
       Alpine.effect(() => {
-        void [this.look, this.chosen, this.ghost];
+        void this.look;
+        Object.assign(this.sheetView, { chosen: this.chosen, ghost: this.ghost });
         const sheet = Alpine.raw(project.view.sheet);
         this.sheetView.set(this.better ? { ...sheet, instances: Alpine.raw(this.better) } : sheet);
       });

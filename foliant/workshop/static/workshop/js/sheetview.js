@@ -1,6 +1,7 @@
 // The sheet as the last four stations show it, in one place.
 
-import { defs, instanceBox, instanceKey, matrixOf, sheetMarkup } from "./drawing.js";
+import { defs, ghostMarkup, instanceBox, instanceKey, matrixOf, sheetMarkup } from "./drawing.js";
+import { group, Layer } from "./layer.js";
 import { Viewport } from "./viewport.js";
 
 // Whether nothing differs between two sheets but where the same instances lie: as one answer of packing after another.
@@ -9,34 +10,29 @@ function onlyMoved(before, after) {
   return before.pieces === after.pieces && before.instances !== after.instances && before.instances.length === after.instances.length && before.instances.every(same);
 }
 
-function moveInstances(svg, instances) {
-  const groups = new Map([...svg.querySelectorAll("[data-instance]")].map((group) => [group.dataset.instance, group]));
-  for (const instance of instances) {
-    const group = groups.get(instanceKey(instance));
-    if (!group) continue;
-    group.classList.toggle("wrong", instance.wrong);
-    group.removeAttribute("transform");
-    group.querySelector("g").setAttribute("transform", matrixOf(instance));
-    for (const [name, value] of Object.entries(instanceBox(instance))) group.querySelector(".instance-box").setAttribute(name, value);
-  }
-}
-
-// Draws a sheet into an SVG. `over` gives markup on top, `under` below; both are asked on every drawing.
+// Draws a sheet into an SVG, in layers. `over` gives markup on top, `under` below; both are asked on every drawing.
 export class SheetView {
   /**
    * @param {any} svg
    * @param {Record<string, any>} [how] its look, what lies over and under it, and the room round it
    */
   constructor(svg, how = {}) {
-    const { look = () => "toolpaths", over = () => "", under = () => "", options = () => ({}), inset = [0, 0, 0, 0], bounds = null, frame = null, room = 0.04 } = how;
+    const { look = () => "toolpaths", over = () => "", under = () => "", interactive = false, inset = [0, 0, 0, 0], bounds = null, frame = null, room = 0.04 } = how;
     this.look = look;
     this.over = over;
     this.under = under;
-    this.options = options;
+    this.interactive = interactive;
     this.inset = inset;
     this.bounds = bounds;
     this.frame = frame; // how the sheet lies in what is drawn
     this.sheet = null;
+    this.chosen = ""; // the key of an instance
+    this.ghost = null; // where one more would lie
+    this.dragged = null; // has what is dragged where the hand has it
+    const [ground, beneath] = [new Layer(svg), new Layer(svg)];
+    this.framed = group(svg);
+    const [pieces, more, above] = [new Layer(this.framed), new Layer(this.framed), new Layer(this.framed)];
+    this.layers = { ground, beneath, pieces, more, above };
     this.view = new Viewport(svg, { room, changed: () => this.draw() });
   }
 
@@ -45,8 +41,8 @@ export class SheetView {
     const resized = this.sheet && (this.sheet.width !== sheet.width || this.sheet.height !== sheet.height);
     const moved = !first && !resized && onlyMoved(this.sheet, sheet);
     this.sheet = sheet;
+    if (moved) this.lay();
     if (first || resized) this.fit();
-    else if (moved) moveInstances(this.view.svg, sheet.instances);
     else this.draw();
   }
 
@@ -56,8 +52,38 @@ export class SheetView {
 
   draw() {
     if (!this.sheet) return;
-    const { view, sheet } = this;
-    view.svg.innerHTML = `<defs>${defs(sheet.material, view.scale)}</defs>${this.under(view.scale)}
-      <g${this.frame ? ` transform="matrix(${this.frame().join(" ")})"` : ""}>${sheetMarkup(sheet, this.look(), this.options())}${this.over(view.scale)}</g>`;
+    const { layers, sheet, view } = this;
+    layers.ground.fill([sheet.material, view.scale], () => `<defs>${defs(sheet.material, view.scale)}</defs>`);
+    const under = this.under(view.scale);
+    layers.beneath.fill([under], () => under);
+    this.framed.setAttribute("transform", this.frame ? `matrix(${this.frame().join(" ")})` : "");
+    layers.pieces.fill(this.shown(), () => sheetMarkup(sheet, this.look(), this.interactive));
+    layers.more.fill([this.ghost], () => (this.ghost ? ghostMarkup(this.ghost) : ""));
+    const over = this.over(view.scale);
+    layers.above.fill([over], () => over);
+    for (const one of this.instances) one.classList.toggle("chosen", one.dataset.instance === this.chosen);
+    this.dragged?.();
+  }
+
+  get instances() {
+    return this.layers.pieces.element.querySelectorAll("[data-instance]");
+  }
+  shown() {
+    return [this.sheet, this.look()];
+  }
+
+  // Has every instance where the sheet has it.
+  lay() {
+    const groups = new Map([...this.instances].map((one) => [one.dataset.instance, one]));
+    for (const instance of this.sheet.instances) {
+      const found = groups.get(instanceKey(instance));
+      if (!found) continue;
+      found.classList.toggle("wrong", instance.wrong);
+      found.removeAttribute("transform");
+      found.querySelector("g").setAttribute("transform", matrixOf(instance));
+      for (const [name, value] of Object.entries(instanceBox(instance))) found.querySelector(".instance-box").setAttribute(name, value);
+    }
+    this.layers.pieces.shows(this.shown());
+    this.dragged?.();
   }
 }

@@ -215,7 +215,7 @@ function touches(station, part, box) {
   });
   if (meets) return true;
   const centre = middle(box);
-  return [...station.layers.layers.hits.querySelectorAll(`[data-part="${part.id}"]`)].some((path) => {
+  return [...station.layers.layers.hits.element.querySelectorAll(`[data-part="${part.id}"]`)].some((path) => {
     const own = unapply(path.getAttribute("transform").match(/-?[\d.e-]+/g).map(Number), centre);
     return !path.classList.contains("outline-only") && path.isPointInFill(new DOMPoint(...own));
   });

@@ -1,6 +1,7 @@
 // Placing by hand: dragged, pushed by the arrows, turned, aligned, locked.
 
 import { post } from "../api.js";
+import { instanceKey } from "../drawing.js";
 
 const ASK_EVERY = 40; // ms, while something is dragged
 const round = (value) => Math.round(value * 1000) / 1000;
@@ -42,18 +43,18 @@ export const placing = ({ project, toasts }) => ({
   },
 
   // Dropped on the picture of another sheet: near its left and top, where there is room. Where that is of another
-  // material, the whole piece is cut from that.
+  // material, the whole piece is cut from that. Says whether it was.
   async toSheet(instance, sheet) {
     const there = project.view.sheet.sheets.find((one) => one.number === sheet);
     if (there.bench !== project.view.sheet.bench) {
       this.chosen = "";
-      if (!(await project.try({ do: "cut-from", pieces: [instance.piece], onto: there.bench }))) return;
+      if (!(await project.try({ do: "cut-from", pieces: [instance.piece], onto: there.bench }))) return false;
       toasts.say(`${project.scenes[instance.piece].name} is cut from ${project.materials[there.bench]?.name ?? "another material"} now`, { action: "Undo", run: () => project.walk("undo"), seconds: 8 });
-      return;
+      return true;
     }
     const at = await post(`${project.address}/slide`, { ...named(instance), sheet, x: 0, y: 0 }).catch(() => ({ x: 0, y: 0 }));
     this.chosen = "";
-    await this.place(instance, at.x, at.y, there.own);
+    return this.place(instance, at.x, at.y, there.own);
   },
 
   press(event) {
@@ -83,16 +84,19 @@ export const placing = ({ project, toasts }) => ({
   // While it is dragged the server says where it comes to lie: along the others at the gap, or red where it cannot.
   drag(instance, start) {
     const view = this.sheetView.view;
+    const key = instanceKey(instance);
     const [left, top] = instance.bounds;
     let wish = null;
     let asking = null;
     let free = false; // just where it is dragged, whatever lies there
-    let at = { x: left, y: top, clear: true };
-    const show = () => {
-      const group = this.$refs.svg.querySelector(`[data-instance="${this.chosen}"]`);
-      group?.setAttribute("transform", `translate(${at.x - left} ${at.y - top})`);
-      group?.classList.toggle("wrong", !at.clear);
-    };
+    let at = { x: left, y: top, clear: !instance.wrong };
+    const show = (this.sheetView.dragged = () => {
+      const group = this.$refs.svg.querySelector(`[data-instance="${key}"]`);
+      if (!group) return;
+      if (group.nextElementSibling) group.parentNode.append(group); // above all others
+      group.setAttribute("transform", `translate(${at.x - left} ${at.y - top})`);
+      group.classList.toggle("wrong", !at.clear);
+    });
     const ask = async () => {
       while (wish) {
         const asked = wish;
@@ -112,15 +116,18 @@ export const placing = ({ project, toasts }) => ({
       if (wish) asking ??= ask();
       else show();
     };
-    const up = async (last) => {
-      window.removeEventListener("pointermove", moved);
-      window.removeEventListener("pointerup", up);
+    const dropped = async (last) => {
       const tab = document.elementFromPoint(last.clientX, last.clientY)?.closest(".sheet-tab");
       if (tab) return this.toSheet(instance, Number(tab.dataset.sheet));
       await asking;
-      if (at.x === left && at.y === top) return;
-      const kept = await this.place(instance, at.x, at.y);
-      if (!kept) this.sheetView.draw();
+      return (at.x !== left || at.y !== top) && this.place(instance, at.x, at.y);
+    };
+    const up = async (last) => {
+      window.removeEventListener("pointermove", moved);
+      window.removeEventListener("pointerup", up);
+      const kept = await dropped(last);
+      if (this.sheetView.dragged === show) this.sheetView.dragged = null;
+      if (!kept) this.sheetView.lay();
     };
     window.addEventListener("pointermove", moved);
     window.addEventListener("pointerup", up);
