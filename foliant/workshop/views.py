@@ -265,6 +265,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
             "stations": STATIONS,
             "station": station,
             "boot": boot,
+            "on_sheet": f"?sheet={boot['sheet']}" if boot["sheet"] > 1 else "",
             "rounds": ROUND.items(),
         },
     )

@@ -95,8 +95,13 @@ def test_more_than_fits_comes_on_another_sheet_and_a_larger_one_takes_them_all(p
     tabs.nth(2).click()
     expect(panel).to_contain_text("6 laid out")
     page.locator(".stations").get_by_role("link", name=re.compile("^Ticket")).click()
-    expect(tabs.nth(2)).to_have_attribute("aria-current", "page")
-    page.go_back()
+    asked = {"check": "rehearsal", "run": "stations/run"}
+    for press, station in (("Check it", "check"), ("Go to the machine", "run")):
+        with page.expect_response(re.compile(rf"/{asked[station]}\?sheet=3")):
+            page.get_by_role("link", name=press).click()
+        page.wait_for_url(f"**/{station}/?sheet=3")
+        expect(tabs.nth(2)).to_have_attribute("aria-current", "page")
+    page.locator(".stations").get_by_role("link", name=re.compile("^Sheet")).click()
     page.get_by_role("button", name="The width of the stock").click()
     page.keyboard.type("39 cm")
     page.keyboard.press("Enter")
@@ -179,6 +184,26 @@ def test_every_file_of_the_menu_is_saved(page: Page, go: Go) -> None:
         text = download.value.path().read_text()
         assert text.startswith(begins)
     assert json.loads(text)["unit"] == "in"
+
+
+def test_a_file_waits_for_room_and_where_it_cannot_be_made_the_page_says_why(page: Page, go: Go) -> None:
+    go("Telescope-bay signs", "Ticket")
+    answers = [(429, "Wait for it."), (422, "That is too much to plan.")]
+    page.route(
+        "**/export/svg*",
+        lambda asked: (
+            asked.continue_()
+            if not answers
+            else asked.fulfill(status=answers[0][0], json={"message": answers.pop(0)[1]})
+        ),
+    )
+    page.get_by_role("button", name="Save as file").click()
+    page.get_by_role("link", name="SVG drawing").click()
+    expect(page.locator(".toast.bad")).to_contain_text("too much to plan")
+    page.get_by_role("button", name="Save as file").click()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="SVG drawing").click()
+    assert download.value.suggested_filename.endswith(".svg")
 
 
 def test_stations_stay_where_they_are_whatever_they_say(page: Page, go: Go) -> None:

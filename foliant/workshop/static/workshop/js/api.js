@@ -23,7 +23,9 @@ export function ask(method, address, body, patient = true) {
   return fetched(address, { method, headers, keepalive: method !== "GET" && (sent?.length ?? 0) < 30_000, body: sent }, patient);
 }
 
-async function fetched(address, options, patient = true) {
+const fetched = async (address, options, patient) => (await answered(address, options, patient)).json().catch(() => ({}));
+
+async function answered(address, options = {}, patient = true) {
   const mine = givenUp;
   let response;
   // While there is no room to work it out, it is asked for again, until whoever waits gives it up.
@@ -35,9 +37,9 @@ async function fetched(address, options, patient = true) {
       throw new Problem("Foliant cannot be reached just now, so nothing was saved. Try again in a moment.", 0);
     }
   }
-  const data = await response.json().catch(() => ({}));
-  if (response.ok) return data;
+  if (response.ok) return response;
   if (response.status === 401) window.location.assign("/enter/");
+  const data = await response.json().catch(() => ({}));
   const said = data.message ?? data.detail ?? `The server answered with ${response.status}. Nothing was changed.`;
   throw new Problem(String(said), response.status, data);
 }
@@ -55,16 +57,21 @@ export const postOnce = (address, body) => ask("POST", address, body, false);
 
 // Save a file that the server makes; where it cannot, its sentence is the problem.
 export async function save(address) {
-  const response = await fetch(`/api${address}`);
-  if (!response.ok) throw new Problem((await response.json().catch(() => ({}))).message ?? "That cannot be saved just now.", response.status);
+  const response = await answered(address);
   const name = response.headers.get("Content-Disposition")?.match(/filename="([^"]+)"/)?.[1] ?? "";
   const link = Object.assign(document.createElement("a"), { href: URL.createObjectURL(await response.blob()), download: name });
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
-export async function getPacked(address) {
-  const response = await fetch(`/api${address}`);
-  if (!response.ok) throw new Problem("The toolpath could not be fetched.", response.status);
-  return new Float32Array(await response.arrayBuffer());
+// A file that a link names is saved so too: it waits for room like all else that is asked, and says why it cannot be.
+export function savesFiles(complain, saving = save) {
+  document.addEventListener("click", (event) => {
+    const link = /** @type {Element} */ (event.target).closest("a[download][href^='/api/']");
+    if (!link) return;
+    event.preventDefault();
+    saving(link.getAttribute("href").slice("/api".length)).catch(complain);
+  });
 }
+
+export const getPacked = async (address) => new Float32Array(await (await answered(address)).arrayBuffer());

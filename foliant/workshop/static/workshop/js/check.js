@@ -81,7 +81,7 @@ export function register(Alpine, boot) {
       if (this.fetched === project.revision) return;
       this.fetched = project.revision;
       try {
-        this.rows = await getPacked(`/projects/${project.id}/rehearsal`);
+        this.rows = await getPacked(project.ofSheet("rehearsal"));
         this.kinds = new Map(this.rehearsal.operations.map(({ line, work }) => [line, this.works[work]]));
         this.seconds = Math.min(this.seconds, this.rehearsal.seconds);
         this.paint();
@@ -101,7 +101,7 @@ export function register(Alpine, boot) {
       project.try(edit);
     },
     mendAt(finding) {
-      return `/projects/${project.id}/${finding.station}/${finding.piece && finding.station === "shape" ? `#${finding.piece}` : ""}`;
+      return `${project.ofSheet(`${finding.station}/`)}${finding.piece && finding.station === "shape" ? `#${finding.piece}` : ""}`;
     },
 
     over(scale) {

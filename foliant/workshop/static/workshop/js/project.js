@@ -1,7 +1,7 @@
 // The project as the page holds it. Every change goes to the server with the revision it was made on;
 // changes wait for each other, so that fast keys never overtake themselves.
 
-import { AGAIN_AFTER, Problem, get, giveUp, post, postOnce } from "./api.js";
+import { AGAIN_AFTER, Problem, get, giveUp, post, postOnce, save } from "./api.js";
 import { busy } from "./hands.js";
 import { plain } from "./plain.js";
 
@@ -37,6 +37,7 @@ export function registerProject(Alpine, boot) {
     open: "", // the piece that is being drawn
     preview: {}, // scenes by piece id while something is dragged or tried
     saving: false,
+    files: 0, // how many are being made to be saved
     working: 0, // for how many seconds something heavy has been worked out
     now: Date.now(),
     only: false, // whether a change is for the row shown alone
@@ -199,6 +200,17 @@ export function registerProject(Alpine, boot) {
       return turn;
     },
 
+    // Save a file, as the project is once all that was done is answered.
+    async saveFile(address) {
+      this.files += 1;
+      try {
+        await this.settled();
+        await save(address);
+      } finally {
+        this.files -= 1;
+      }
+    },
+
     get busy() {
       return this.saving || busy();
     },
@@ -305,7 +317,7 @@ export function registerProject(Alpine, boot) {
   }, 5000);
   // What takes longer than a moment says so, and can be given up.
   const look = async () => {
-    const asked = store.saving || store.unfinished || previewing;
+    const asked = store.saving || store.unfinished || store.files || previewing;
     store.working = asked ? Math.ceil((await get("/computing").catch(() => ({ seconds: 0 }))).seconds) : 0;
     setTimeout(look, asked ? 500 : 800);
   };

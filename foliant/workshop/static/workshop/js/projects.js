@@ -1,7 +1,7 @@
 // The projects page: rename in place, delete with a way back.
 
 import Alpine from "../vendor/alpine-csp.min.js";
-import { ask, get, post, send } from "./api.js";
+import { ask, get, post, savesFiles, send } from "./api.js";
 import { act } from "./hands.js";
 import { registerSentence } from "./sentence.js";
 import { registerStarter } from "./starters.js";
@@ -11,6 +11,7 @@ registerToasts(Alpine);
 registerSentence(Alpine, "starter");
 registerStarter(Alpine);
 const say = (text, options) => Alpine.store("toasts").say(text, options);
+savesFiles((problem) => say(problem.message, { bad: true, seconds: 10 }));
 
 Alpine.data("projectCard", (id) => ({
   gone: false,

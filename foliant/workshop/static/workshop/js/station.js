@@ -1,6 +1,7 @@
 // The page of a station: starts Alpine with what every station shares, and the station's own part.
 
 import Alpine from "../vendor/alpine-csp.min.js";
+import { savesFiles } from "./api.js";
 import { pieceMarkup } from "./drawing.js";
 import { registerProject } from "./project.js";
 import { registerSentence } from "./sentence.js";
@@ -83,6 +84,8 @@ document.addEventListener("click", (event) => {
   event.preventDefault();
   project.settled().then(() => window.location.assign(link.href));
 });
+
+savesFiles((problem) => project.complain(problem), (address) => project.saveFile(address));
 
 // Each station brings its own script, and no other.
 const { register } = await import(`./${boot.station}.js`);

@@ -1,13 +1,14 @@
 // The Workshop page: what a maker cuts, what with, what works, and what time costs.
 
 import Alpine from "../vendor/alpine-csp.min.js";
-import { ask, get, post, send } from "./api.js";
+import { ask, get, post, savesFiles, send } from "./api.js";
 import { registerSentence } from "./sentence.js";
 import { registerToasts } from "./toasts.js";
 
 const boot = JSON.parse(document.getElementById("boot").textContent);
 registerToasts(Alpine);
 const say = (text, options) => Alpine.store("toasts").say(text, options);
+savesFiles((problem) => say(problem.message, { bad: true, seconds: 10 }));
 let queue = Promise.resolve(); // changes wait for each other
 
 Alpine.store("shop", {

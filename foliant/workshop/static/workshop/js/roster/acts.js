@@ -1,7 +1,5 @@
 // What is seldom done with the roster: another column, and files of it.
 
-import { save } from "../api.js";
-
 const USUAL = ["name", "line", "size"];
 
 export async function addColumn(host, { Alpine, project }) {
@@ -15,5 +13,5 @@ export async function addColumn(host, { Alpine, project }) {
 // The rows, or the proof of them, as a file.
 export async function saveFile({ project, toasts }, what) {
   toasts.say("It is being written…", { seconds: 3 });
-  return save(`${project.address}/${what}`).catch((problem) => project.complain(problem));
+  return project.saveFile(`${project.address}/${what}`).catch((problem) => project.complain(problem));
 }

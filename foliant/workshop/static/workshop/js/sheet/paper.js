@@ -1,7 +1,5 @@
 // The sheet, or a piece, on paper in true size.
 
-import { save } from "../api.js";
-
 export const paper = ({ project }) => ({
   paper: { piece: "", size: "a4", width: "", height: "", overlap: "10 mm", mirrored: false, lines: false },
   paperProblem: "",
@@ -16,7 +14,7 @@ export const paper = ({ project }) => ({
   async savePaper() {
     try {
       const asked = new URLSearchParams(Object.entries(this.paper).map(([name, value]) => [name, String(value)]));
-      await save(`${project.ofSheet("paper.pdf")}&${asked}`);
+      await project.saveFile(`${project.ofSheet("paper.pdf")}&${asked}`);
       this.$refs.paper.close();
     } catch (problem) {
       this.paperProblem = problem.message;
