@@ -85,6 +85,7 @@ def test_heavy_work_says_so_can_be_given_up_and_too_much_is_refused(page: Page, 
     expect(page.get_by_role("status")).to_contain_text("given up")
     page.get_by_role("button", name="Try again").click()
     expect(page.get_by_text("What is drawn finds no room on the sheet")).to_be_visible()
+    assert page.url.endswith("/ticket/")  # loaded anew it would say again that it takes a while
     page.locator(".stations").get_by_role("link", name=re.compile("^Shape")).click()
     expect(page.locator(".over-facts")).to_contain_text("One body")
     page.locator(".part", has_text="Quillmoor").last.click()

@@ -87,7 +87,17 @@ document.addEventListener("click", (event) => {
 
 savesFiles((problem) => project.complain(problem), (address) => project.saveFile(address));
 
+// Loaded anew, what took a while may take one again, and says so then.
+const here = new URL(window.location.href);
+if (here.searchParams.has("opened")) {
+  here.searchParams.delete("opened");
+  window.history.replaceState(null, "", here);
+}
+
 // Each station brings its own script, and no other.
 const { register } = await import(`./${boot.station}.js`);
 register(Alpine, boot);
 Alpine.start();
+
+// Of many sheets the one that is worked on is in sight.
+Alpine.nextTick(() => document.querySelector(".sheet-tab[aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" }));
