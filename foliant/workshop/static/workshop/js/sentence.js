@@ -48,6 +48,7 @@ export function registerSentence(Alpine, held = "project") {
 
   function openChoices(root, button, bit) {
     closeChoices();
+    const before = valuesOf(root); // what is only tried shows others
     const list = document.createElement("div");
     list.className = "choices";
     list.setAttribute("role", "listbox");
@@ -63,7 +64,6 @@ export function registerSentence(Alpine, held = "project") {
       option.addEventListener("click", () =>
         act(async () => {
           closeChoices();
-          const before = valuesOf(root);
           if (key !== bit.raw) await project().try(editFor(bit, key));
           await project().shown?.(); // what opens by itself after it gets the keys that come next
           await focusValue(root, bit.of, bit.field);
