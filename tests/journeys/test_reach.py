@@ -104,6 +104,11 @@ def test_a_tag_is_drawn_and_laid_out_by_keys_alone(page: Page) -> None:
     expect(page.get_by_role("listbox")).to_be_visible()
     page.keyboard.press("ArrowDown")
     expect(page.locator(".spec > .sentence")).to_contain_text("rounded 6 mm")  # tried, before it is chosen
+    page.keyboard.press("Escape")
+    expect(page.locator(".spec > .sentence")).not_to_contain_text("rounded")
+    expect(page.get_by_role("button", name="Corners: square")).to_be_focused()
+    page.keyboard.press("Enter")
+    page.keyboard.press("ArrowDown")
     page.keyboard.press("Enter")
     expect(page.get_by_label("The corner size")).to_be_focused()  # what the choice brings with it is typed next
     page.keyboard.press("Enter")

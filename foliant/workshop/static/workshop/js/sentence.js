@@ -8,19 +8,23 @@ const FEWEST_LINES = 4; // that are a list, and not words of several lines
 
 export function registerSentence(Alpine, held = "project") {
   const project = () => Alpine.store(held);
-  let choosing = null; // the open list of choices, one on the page
+  let choosing = null; // the open list of choices, one on the page, and of which value of which sentence
+
+  // What is tried draws the sentence anew, and so the value whose list is open.
+  const chosen = () => choosing && buttonOf(choosing.root, choosing.of, choosing.field);
+  const isOpen = (root, { of, field }) => choosing?.root === root && choosing.of === of && choosing.field === field;
 
   function closeChoices(refocus = false) {
     if (!choosing) return;
-    const { list, button } = choosing;
+    const button = chosen();
+    choosing.list.remove();
     choosing = null;
-    list.remove();
-    button.setAttribute("aria-expanded", "false");
+    button?.setAttribute("aria-expanded", "false");
     project().endTryOut();
-    if (refocus && button.isConnected) button.focus();
+    if (refocus) button?.focus();
   }
   document.addEventListener("pointerdown", (event) => {
-    if (choosing && !choosing.list.contains(event.target) && !choosing.button.contains(event.target)) closeChoices();
+    if (choosing && !choosing.list.contains(event.target) && !chosen()?.contains(event.target)) closeChoices();
   });
   window.addEventListener("blur", () => closeChoices());
 
@@ -91,7 +95,7 @@ export function registerSentence(Alpine, held = "project") {
     list.style.left = `${Math.max(8, Math.min(box.left, window.innerWidth - list.offsetWidth - 8))}px`;
     list.style.top = below ? `${box.bottom + 4}px` : `${Math.max(8, box.top - list.offsetHeight - 4)}px`;
     button.setAttribute("aria-expanded", "true");
-    choosing = { list, button };
+    choosing = { list, root, of: bit.of, field: bit.field };
     (list.querySelector('[aria-selected="true"]') ?? list.firstElementChild)?.focus();
   }
 
@@ -282,9 +286,9 @@ export function registerSentence(Alpine, held = "project") {
         if (from) button.title = from.slice(2);
         if (bit.choices) {
           button.setAttribute("aria-haspopup", "listbox");
-          button.setAttribute("aria-expanded", "false");
+          button.setAttribute("aria-expanded", String(isOpen(root, bit)));
         }
-        const press = () => (choosing?.button === button ? closeChoices(true) : act(() => open(root, bit.of, bit.field)));
+        const press = () => (isOpen(root, bit) ? closeChoices(true) : act(() => open(root, bit.of, bit.field)));
         // A pointer opens it when it goes down: leaving another field may move it from under the pointer.
         button.addEventListener("mousedown", (event) => {
           if (event.button !== 0) return;
