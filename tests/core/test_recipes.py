@@ -90,6 +90,9 @@ def test_recipes_go_out_and_come_in_as_csv() -> None:
     (own,) = read_recipes(inches.encode(), SHIPPED).recipes
     assert own.thickness == pytest.approx(6.35)
     assert dict(own.values)["speed"] == pytest.approx(5.08)
+    near = "machine,material,thickness,work,power,speed\nbench-laser,birch-ply,3.1,cut,80,5\n"
+    shop = read_recipes(near.encode(), SHIPPED).apply(SHIPPED)
+    assert {one.thickness for one in shop.recipes_for("bench-laser", "birch-ply") if one.work == "cut"} == {3, 3.1, 4}
 
 
 @pytest.mark.parametrize(
@@ -98,6 +101,8 @@ def test_recipes_go_out_and_come_in_as_csv() -> None:
      ("machine,material,thickness,work,power,speed\nbench-laser,cheese,3,cut,80,5\n", "Line 2.*no material “cheese”"),
      ("machine,material,thickness,work,power,speed\nbench-laser,birch-ply,3,dig,80,5\n", "no work “dig”"),
      ("machine,material,thickness,work,power,speed\nbench-laser,birch-ply,3,cut,800,5\n", "Power is too large"),
+     ("machine,material,thickness,work,power,speed\nbench-laser,birch-ply,3,cut,80,5\nbench-laser,birch-ply,3 mm,cut,70,5\n",
+      "Line 3.*for the same"),
      ("", "nothing in this table")],
 )  # fmt: skip
 def test_a_list_that_cannot_be_read_names_the_line(text: str, says: str) -> None:

@@ -229,7 +229,9 @@ class TakeRecipes(ShopCommand):
     def apply(self, shop: Shop) -> Shop:
         for one in self.recipes:
             material = _known(shop, one.material)
-            more = _more(shop, one.machine, material.key, one.thickness, one.work, dict(one.values), one.origin)
+            same = (one.machine, material.key, one.thickness, one.work)
+            old = next((found for found in shop.recipes if found.is_for(*same)), None)
+            more = _more(shop, old, *same, dict(one.values), one.origin)
             shop = shop.model_copy(update={"recipes": tuple(more)})
         return _with(shop, "recipe", list(shop.recipes))  # looked at once, as a whole
 
@@ -359,15 +361,23 @@ def _added(shop: Shop, what: str, name: str, values: Values) -> Shop:
 
 def _kept(shop: Shop, machine: str, material: str, thickness: float, work: str, values: Values, origin: str) -> Shop:
     """The shop with a recipe, in place of the one for the same if there is one."""
-    return _with(shop, "recipe", _more(shop, machine, material, thickness, work, values, origin))
+    old = shop.recipe(machine, material, thickness, work)
+    return _with(shop, "recipe", _more(shop, old, machine, material, thickness, work, values, origin))
 
 
 def _more(
-    shop: Shop, machine: str, material: str, thickness: float, work: str, values: Values, origin: str
+    shop: Shop,
+    old: Recipe | None,
+    machine: str,
+    material: str,
+    thickness: float,
+    work: str,
+    values: Values,
+    origin: str,
 ) -> list[Recipe]:
+    """The recipes with one more, or with another in place of an old one."""
     if not shop.has_machine(machine):
         raise Refused(f"There is no machine “{machine[:40]}” in the workshop.")
-    old = shop.recipe(machine, material, thickness, work)
     keys = {found.key for found in shop.recipes}
     key = old.key if old else key_for(f"{work}-{material}", keys)
     size = old.thickness if old else thickness

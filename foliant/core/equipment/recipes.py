@@ -15,7 +15,7 @@ NEAR = 0.15
 """How far, in mm, a stock's thickness may lie from a recipe's."""
 
 _LONGEST = 120
-
+_WRITTEN = 0.005
 
 GUESSED = "a guess from"
 
@@ -69,6 +69,11 @@ class Recipe(Frozen):
     def guessed(self) -> bool:
         """Whether nobody has tried it yet."""
         return self.origin.startswith(GUESSED)
+
+    def is_for(self, machine: str, material: str, thickness: float, work: str) -> bool:
+        """Whether it is for just that, its thickness (mm) within what a list writes."""
+        same = (self.machine, self.material, self.work) == (machine, material, work)
+        return same and abs(self.thickness - thickness) < _WRITTEN
 
     def suits(self, thickness: float) -> bool:
         """Whether it is for stock so thick, mm."""

@@ -44,7 +44,11 @@ def read_recipes(content: bytes, shop: Shop) -> TakeRecipes:
     for number, row in enumerate(table.rows, 2):
         cells = {name: cell.strip() for name, cell in zip(heading, row, strict=False)}
         try:
-            taken.append(_recipe(cells, shop))
+            recipe = _recipe(cells, shop)
+            same = (recipe.machine, recipe.material, recipe.thickness, recipe.work)
+            if any(other.is_for(*same) for other in taken):
+                raise Refused("a line before it is for the same.")
+            taken.append(recipe)
         except Refused as refusal:
             raise Refused(f"Line {number} cannot be taken: {refusal}") from None
     return TakeRecipes(do="take-recipes", recipes=tuple(taken))
