@@ -238,9 +238,11 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
         view = station_view(station, project, design, sheet)
     except Refused as refusal:
         return _said(request, project, station, f"{project.name} cannot be shown here just now", str(refusal))
+    if "sheet" in view:
+        sheet = view["sheet"]["number"]
     boot = {
         "station": station,
-        "sheet": view["sheet"]["number"] if "sheet" in view else sheet,
+        "sheet": sheet,
         "state": opened(project, design),
         "view": view,
         "align": ALIGN,
@@ -265,7 +267,7 @@ def station(request: HttpRequest, project_id: int, station: str) -> HttpResponse
             "stations": STATIONS,
             "station": station,
             "boot": boot,
-            "on_sheet": f"?sheet={boot['sheet']}" if boot["sheet"] > 1 else "",
+            "on_sheet": f"?sheet={sheet}" if sheet > 1 else "",
             "rounds": ROUND.items(),
         },
     )
