@@ -92,6 +92,7 @@ def free(page: Page) -> None:
 def box_of(page: Page, found: Locator) -> FloatRect:
     """Where something lies, in pixels of the window, once all is drawn."""
     free(page)
-    box = found.bounding_box()
-    assert box
-    return box
+    while True:
+        expect(found).to_be_visible()
+        if box := found.bounding_box():
+            return box  # otherwise what came just then has drawn it anew

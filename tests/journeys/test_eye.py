@@ -47,6 +47,7 @@ def test_a_sheet_that_lies_askew_is_running_six_actions_after_its_check(askew: P
     assert maker.actions <= 6
     expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
     # It was burnt where the sheet was seen.
+    expect(page.locator("path.burnt").first).to_be_visible()
     box = box_of(page, page.locator("path.found, .stock-edge").first)
     burnt = box_of(page, page.locator("path.burnt").first)
     assert box["x"] - 2 < burnt["x"]
