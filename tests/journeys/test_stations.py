@@ -43,6 +43,13 @@ def test_a_piece_is_dragged_on_the_sheet_and_put_back_in_its_row(page: Page, go:
     page.set_viewport_size({"width": 1280, "height": 790})
     assert drawn.evaluate("piece => piece.isConnected && piece.matches('.chosen')"), "drawn anew under the hand"
     page.set_viewport_size({"width": 1280, "height": 800})
+    page.mouse.move(start[0] + 60, start[1] + 90, steps=3)
+    page.evaluate("window.dispatchEvent(new PointerEvent('pointercancel'))")  # as a second finger does
+    page.mouse.up()
+    assert corner(page, "Guide tag 6") == pytest.approx(start, abs=1)
+    expect(rows).to_be_disabled()
+    page.mouse.move(start[0] + 25, start[1] + 20)
+    page.mouse.down()
     page.mouse.move(start[0] + 145, start[1] + 220, steps=6)
     page.mouse.up()
     expect(rows).to_be_enabled()

@@ -103,7 +103,7 @@ export const placing = ({ project, toasts }) => ({
         wish = null;
         const found = await post(`${project.address}/slide`, { ...named(instance), sheet: project.view.sheet.number, ...asked }).catch(() => ({ ...asked, clear: true }));
         if (!free) at = found;
-        show();
+        this.sheetView.dragged?.();
         await new Promise((resolve) => setTimeout(resolve, ASK_EVERY));
       }
       asking = null;
@@ -123,13 +123,12 @@ export const placing = ({ project, toasts }) => ({
       return (at.x !== left || at.y !== top) && this.place(instance, at.x, at.y);
     };
     const up = async (last) => {
-      window.removeEventListener("pointermove", moved);
-      window.removeEventListener("pointerup", up);
-      const kept = await dropped(last);
+      for (const [name, does] of events) window.removeEventListener(name, does);
+      const kept = last.type === "pointerup" && (await dropped(last)); // a second finger gives it up
       if (this.sheetView.dragged === show) this.sheetView.dragged = null;
       if (!kept) this.sheetView.lay();
     };
-    window.addEventListener("pointermove", moved);
-    window.addEventListener("pointerup", up);
+    const events = Object.entries({ pointermove: moved, pointerup: up, pointercancel: up });
+    for (const [name, does] of events) window.addEventListener(name, does);
   },
 });
