@@ -79,7 +79,7 @@ def render(scene: Scene, size: tuple[int, int] = SIZE) -> Picture:
     """The picture that the camera takes, (h, w, 3), blue first."""
     chance = np.random.default_rng(scene.seed)
     rays, eye = _rays(scene, size)
-    bed = _bed(scene)
+    bed = _bed(scene.machine, scene.marks)
     top = scene.thickness if scene.width else 0.0
     ground = _met(rays, eye, 0.0)
     picture = _taken(bed, ground, scene)
@@ -92,7 +92,7 @@ def render(scene: Scene, size: tuple[int, int] = SIZE) -> Picture:
         _lay(picture, _face(scene, _met(rays, eye, top), chance), covered)
     _shine(picture, scene, ground)
     picture = np.asarray(cv2.GaussianBlur(picture, (0, 0), 0.8), np.float32)
-    picture += chance.normal(0, _NOISE, picture.shape).astype(np.float32)
+    picture += chance.standard_normal(picture.shape, np.float32) * np.float32(_NOISE)
     return np.clip(picture, 0, 255).astype(np.uint8)
 
 
@@ -131,8 +131,8 @@ def _unbent(matrix: bytes, bends: tuple[float, ...], size: tuple[int, int]) -> N
 
 def _met(rays: NDArray[np.float32], eye: Floats, height: float) -> NDArray[np.float32]:
     """Where what each dot looks at lies, (h, w, 2), on a plane so high over the bed, mm."""
-    reach = (height - eye[2]) / rays[..., 2:]
-    return np.asarray(eye[:2] + rays[..., :2] * reach, np.float32)
+    reach = np.float32(height - eye[2]) / rays[..., 2:]
+    return np.asarray(eye[:2].astype(np.float32) + rays[..., :2] * reach, np.float32)
 
 
 def _taken(raster: Picture, where: NDArray[np.float32], scene: Scene) -> NDArray[np.float32]:
@@ -141,18 +141,19 @@ def _taken(raster: Picture, where: NDArray[np.float32], scene: Scene) -> NDArray
     return _at(raster, across, down, _FINE)
 
 
-def _bed(scene: Scene) -> Picture:
+@lru_cache(maxsize=4)
+def _bed(machine: MachineProfile, with_marks: bool) -> Picture:
     """The bed with the floor round it, as seen from straight above, its far left corner first."""
-    machine = scene.machine
     wide, high = ((length + 2 * _MARGIN) * _FINE for length in (machine.bed_width, machine.bed_height))
     raster = np.full((round(high), round(wide), 3), (38, 40, 42), np.uint8)
     inner = round(_MARGIN * _FINE)
     bed = raster[inner : raster.shape[0] - inner, inner : raster.shape[1] - inner]
     bed[:] = _BEDS[machine.kind]
-    down, across = np.mgrid[0 : bed.shape[0], 0 : bed.shape[1]] / _FINE
+    down, across = np.mgrid[0 : bed.shape[0], 0 : bed.shape[1]].astype(np.float32) / np.float32(_FINE)
     if machine.kind == "laser":  # a honeycomb
         wave = [
-            np.cos(2 * np.pi * (across * np.cos(turn) + down * np.sin(turn)) / 9.0) for turn in np.radians([0, 60, 120])
+            np.cos(across * np.float32(np.cos(turn) * 2 * np.pi / 9) + down * np.float32(np.sin(turn) * 2 * np.pi / 9))
+            for turn in np.radians([0, 60, 120])
         ]
         bed[(sum(wave) < -1.35)] = (112, 114, 116)
     elif machine.kind == "blade":  # a mat with lines
@@ -160,8 +161,9 @@ def _bed(scene: Scene) -> Picture:
     else:
         grain = np.random.default_rng(5).normal(0, 9, bed.shape[:2]).astype(np.float32)
         bed[:] = np.clip(bed + cv2.GaussianBlur(grain, (0, 0), 3)[..., None] * 3, 0, 255)
-    if scene.marks:
+    if with_marks:
         _lay_marks(bed, machine)
+    raster.flags.writeable = False
     return raster
 
 
