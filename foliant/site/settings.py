@@ -76,6 +76,7 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": DATA / "foliant.sqlite3",
+        "CONN_MAX_AGE": 60,  # opening it takes a tenth of what a small request does
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
@@ -143,6 +144,9 @@ SIMULATED_HOST = "127.0.0.1"
 SIMULATED_PORT = int(os.environ.get("FOLIANT_MACHINE_PORT", "7801"))
 MACHINE_NETWORKS = os.environ.get("FOLIANT_MACHINE_NETWORKS", "10.0.0.0/8,172.16.0.0/12,192.168.0.0/16").split(",")
 """The networks in which makers' own machines may stand: Foliant connects to no other address that a maker types."""
+
+LOOK_EVERY = float(os.environ.get("FOLIANT_LOOK_EVERY", "0.2"))
+"""How often, in s, what feeds a machine and what packs looks for work."""
 
 MACHINE_RATE = float(os.environ.get("FOLIANT_MACHINE_RATE", "20"))
 """How many simulated seconds the simulated machines live through in a real one."""

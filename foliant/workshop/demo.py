@@ -4,6 +4,7 @@ Every design is made by the same edits that a maker makes, so the demo cannot ro
 """
 
 from collections.abc import Callable, Iterable
+from functools import cache
 from typing import Any
 
 from django.contrib.auth import get_user_model
@@ -232,19 +233,19 @@ def moon_keepsakes(picture: str) -> Design:
 
 
 _PROJECTS: dict[str, Callable[[], Design]] = {
-    "Open-night gifts": open_night_gifts,
-    "Torch tokens": torch_tokens,
-    "Telescope-bay signs": bay_signs,
-    "Open-night tags": open_night_tags,
-    "Hour discs": hour_discs,
-    "First Light topper": first_light,
+    "Open-night gifts": cache(open_night_gifts),
+    "Torch tokens": cache(torch_tokens),
+    "Telescope-bay signs": cache(bay_signs),
+    "Open-night tags": cache(open_night_tags),
+    "Hour discs": cache(hour_discs),
+    "First Light topper": cache(first_light),
 }
 """By their names, as those that are there already need not be made to see that they are."""
 
 
-def load_demo() -> None:
-    """Make the demo maker and their projects, unless they are there already."""
-    maker, fresh = get_user_model().objects.get_or_create(username=DEMO_MAKER)
+def load_demo(name: str = DEMO_MAKER) -> None:
+    """Make a maker of that name and their demo projects, unless they are there already."""
+    maker, fresh = get_user_model().objects.get_or_create(username=name)
     if fresh:
         maker.set_unusable_password()
         maker.save()

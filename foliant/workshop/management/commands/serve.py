@@ -37,8 +37,8 @@ class Command(BaseCommand):
             call_command("load_demo", verbosity=0)
         parts = _parts(port, machines=not no_machines)
         fed: set[str] = set()  # the feeders of makers' own machines, and the second packer
-        running = {name: _start(command) for name, command in parts.items()}
         signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+        running = {name: _start(command) for name, command in parts.items()}
         self.stdout.write(f"\n  Foliant is at http://127.0.0.1:{port}\n  Stop it with Ctrl+C.\n")
         self.stdout.flush()
         try:
@@ -92,8 +92,9 @@ def _parts(port: int, machines: bool) -> dict[str, list[str]]:
 
 def _worker(queue: str) -> list[str]:
     """The command line of the process that does what waits in a queue: that feeds a machine, or packs sheets."""
-    return [sys.executable, str(settings.BASE / "manage.py"), "db_worker", "--queue-name", queue, "--interval", "0.2",
-            "--no-startup-delay", "--no-reload", "--verbosity", "0"]  # fmt: skip
+    command = [sys.executable, str(settings.BASE / "manage.py"), "db_worker", "--queue-name", queue]
+    often = ["--interval", str(settings.LOOK_EVERY), "--no-startup-delay"]
+    return [*command, *often, "--no-reload", "--verbosity", "0"]
 
 
 def _wanted(fed: set[str]) -> dict[str, list[str]]:
