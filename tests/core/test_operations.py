@@ -117,6 +117,13 @@ def test_what_lies_inside_a_contour_is_done_before_it_whatever_the_order_says(or
     assert "the_order_spoils_nothing" not in checks(turned)
 
 
+def test_a_piece_without_holes_is_cut_free_after_all_that_is_marked_on_it_whatever_the_order_says() -> None:
+    turned = edited(NAMED, {"do": "order-operations", "operation": "outer", "before": "engrave"})
+    operation, _ = working(plan(turned))
+    outer = ids(plan(turned)).index("outer")
+    assert np.flatnonzero(operation == outer).min() > np.flatnonzero(operation != outer).max()
+
+
 def test_a_piece_in_the_opening_of_another_is_made_before_the_opening_is_cut() -> None:
     design = edited(
         one_piece(put("ring", diameter=80, band=10)),

@@ -3,6 +3,7 @@
 import math
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -42,6 +43,18 @@ def test_a_ring_of_24_marks_round_the_disc_follows_the_first_and_the_disc() -> N
     assert resolve(longer.pieces[0]).scored.length == pytest.approx(240)
     moved = edited(longer, {"do": "move-parts", **HERE, "parts": ["a2"], "dx": 10, "dy": 0})
     assert moved.pieces[0].part("a3").repeat.cx == pytest.approx(50)  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(("sweep", "count"), [(90, 4), (-180, 5), (270, 2), (360, 4)])
+def test_copies_over_part_of_a_circle_reach_both_of_its_ends(sweep: float, count: int) -> None:
+    design = change(disc(put("line", length=6, x=40, y=5, role="scores")), "part a3", rotation=90)
+    design = change(edited(design, repeat("around")), "repeat a3", count=count, sweep=sweep)
+    middles = resolve(design.pieces[0]).scored.points[:, [0, 3]].mean(axis=1)
+    turns = np.degrees(np.unwrap([math.atan2(y - 40, x - 40) for x, y in middles]))
+    apart = sweep / (count if sweep == 360 else count - 1)
+    assert [math.cos(math.radians(turn - turns[0])) for turn in turns] == pytest.approx(
+        [math.cos(math.radians(apart * number)) for number in range(count)]
+    )
 
 
 def test_rows_by_gap_follow_the_size_and_by_pitch_do_not() -> None:
