@@ -497,5 +497,6 @@ if __name__ == "__main__":
     growth.makers_beside_each_other(row)
     packs.packed_beside_another(row)
     packs.laid_and_dragged(row)
+    packs.many_nodes(row)
     edits_and_paint()
     sys.exit(f"{len(broken)} bounds are broken: {', '.join(broken)}" if broken else 0)

@@ -9,7 +9,6 @@ import argparse
 import asyncio
 import random
 import socket
-import subprocess
 import sys
 import threading
 import time
@@ -30,11 +29,12 @@ from foliant.core.machine.simulator import serve
 from foliant.core.paths import curves
 from tests.load import Caller
 from tests.making import edited, one_piece, put
+from tests.patience import FOREVER
 from tests.ports import free_ports
+from tests.processes import started
 from tests.stack import Stack
 
 WHAT = ("helper", "server", "link", "machine")
-PATIENCE = 90.0
 
 
 # The machines
@@ -77,7 +77,7 @@ class Bench:
 
     def on(self) -> None:
         command = [sys.executable, "-m", "tests.kills", "--machine", self.key, str(self._port)]
-        self.process = subprocess.Popen([*command, str(self._panel_port), str(self.track)])
+        self.process = started([*command, str(self._panel_port), str(self.track)])
         until = time.monotonic() + 60
         while time.monotonic() < until:
             with suppress(OSError):
@@ -174,7 +174,7 @@ class Maker:
 
     def ask(self, path: str, **body: Any) -> dict[str, Any]:
         """What the server answers, which may be away for a while."""
-        until = time.monotonic() + PATIENCE
+        until = time.monotonic() + FOREVER
         while True:
             with suppress(OSError, ValueError):
                 if body:
@@ -187,7 +187,7 @@ class Maker:
 
     def newest(self, *states: str) -> dict[str, Any]:
         """The newest run, once it is in one of those states."""
-        until = time.monotonic() + PATIENCE
+        until = time.monotonic() + FOREVER
         while True:
             run: dict[str, Any] = self.ask("/runs/newest")["run"]
             if run["state"] in states:
@@ -197,7 +197,7 @@ class Maker:
             time.sleep(0.05)
 
     def begin(self, path: str = "/runs", **body: Any) -> None:
-        until = time.monotonic() + PATIENCE
+        until = time.monotonic() + FOREVER
         while (answer := self.ask(path, **body))["status"] != 200:
             assert time.monotonic() < until, answer
             time.sleep(0.3)
@@ -266,6 +266,7 @@ def broken_off(count: int, seed: int = 1) -> Judged:
         for number, profile in enumerate(SHIPPED.machines):
             track = stack.data / f"{profile.key}.track"
             benches.append(Bench(profile.key, stack.machine_port + 2 * number, track))
+        stack.start()
         stack.wait()
         makers = [Maker(stack, bench, judged, lock, seed + number) for number, bench in enumerate(benches)]
 

@@ -49,11 +49,15 @@ def corners(scene: Scene) -> NDArray[np.float64]:
     return np.array(scene.lie.map.transformPoints([(0, 0), (wide, 0), (wide, high), (0, high)]))
 
 
+seen = cache(render)
+"""How a camera sees a scene."""
+
+
 @cache
 def lens_over(machine: str, lens: str) -> Lens:
     """A lens as it is learnt from the marks on a machine's bed."""
     profile = SHIPPED.machine(machine)
-    picture = render(Scene(profile, marks=True, lens=lens))
+    picture = seen(Scene(profile, marks=True, lens=lens))
     return learn(picture, profile.bed_width, profile.bed_height)
 
 
@@ -61,7 +65,7 @@ def how_far_off(scene: Scene) -> float:
     """How far the farthest corner is found from where it is, mm; raises `Refused` where nothing is found."""
     bed = scene.machine.bed_width, scene.machine.bed_height
     lens = lens_over(scene.machine.key, scene.lens)
-    found = find_stock(render(scene), lens, bed, scene.thickness, (scene.width, scene.height))
+    found = find_stock(seen(scene), lens, bed, scene.thickness, (scene.width, scene.height))
     return float(np.hypot(*(found.corners - corners(scene)).T).max())
 
 

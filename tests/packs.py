@@ -10,7 +10,7 @@ import spyrrow
 
 from foliant.core.design import resolve
 from foliant.core.layout import Laid, lay_sheets, slid
-from foliant.core.packing import Bed, Stamp, Task, improving
+from foliant.core.packing import Bed, Stamp, Task, fill, improving
 from foliant.core.packing.task import filled_in
 from tests.making import edited, one_piece, put, tag
 
@@ -109,6 +109,18 @@ def by_the_other(task: Task, seconds: int) -> float:
 def outline(task: Task, stamp: int) -> list[list[float]]:
     points: list[list[float]] = shapely.get_coordinates(filled_in(task.stamps[stamp].plain))[:-1].tolist()
     return points
+
+
+def many_nodes(row: Row) -> None:
+    """Five hundred of a piece that has two thousand nodes, all on one sheet."""
+    angles = np.linspace(0, 2 * np.pi, 2001)[:-1]
+    edge = np.c_[np.cos(angles), np.sin(angles)] * (4 + 0.4 * np.sin(80 * angles))[:, None]
+    task = Task(Bed(600, 400, 4), (Stamp(shapely.Polygon(edge), QUARTERS),), (0,) * 500, gap=1.0)
+    begun = time.process_time()
+    packed = fill(task)
+    took = time.process_time() - begun
+    good = took < 30 and packed.left_over == 0
+    row("500 copies of 2,000 nodes packed", f"{took:.1f} s", f"{packed.left_over} left over", "", "30 s", good)
 
 
 def laid_and_dragged(row: Row) -> None:

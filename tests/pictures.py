@@ -8,7 +8,7 @@ import numpy as np
 from PIL import Image
 
 from foliant.core.seeing import add_finder
-from foliant.core.seeing.intake import take_picture
+from foliant.core.seeing.intake import plain_picture
 
 _album: dict[str, bytes] = {}
 add_finder(lambda key: _album.get(key))
@@ -23,7 +23,7 @@ def encoded(pixels: np.ndarray, form: str = "PNG", **more: object) -> bytes:
 
 @cache
 def _taken(data: bytes) -> bytes:
-    return take_picture(data).data
+    return plain_picture(data)[0]
 
 
 def kept(pixels: np.ndarray) -> str:

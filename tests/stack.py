@@ -2,83 +2,112 @@
 
 import json
 import os
+import shutil
 import signal
 import socket
 import sqlite3
 import subprocess
 import sys
 import tempfile
-import time
 import urllib.error
 import urllib.request
 import zlib
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
+from typing import Any
 
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 
 from foliant.core.equipment import SHIPPED
-from tests.ports import free_ports, free_run_of_ports
+from tests.patience import FOREVER, wait_until
+from tests.ports import BELOW, free_run_of_ports
+from tests.processes import ended, started
 
-ROOT = Path(__file__).parents[1]
 CHROMIUM = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync",
+    "--disable-component-update", "--disable-sync", "--js-flags=--no-maglev --no-turbofan",
 ]  # fmt: skip
+
+
+_MACHINE_PORTS = 2 * len(SHIPPED.machines) + 1
+"""Two for each simulated machine, and one for all cameras."""
+
+Place = tuple[int, int, str]
+"""Where a stack is: the port of its pages, the first one of its machines, and the folder of its data."""
+
+
+def free_place(among: range) -> Place:
+    """Where nothing is yet."""
+    port = free_run_of_ports(1 + _MACHINE_PORTS, among)
+    return port, port + 1, tempfile.mkdtemp(prefix="foliant-stack-")
 
 
 class Stack:
     """A running Foliant. `rate` is how fast the simulated machines live, where it has any."""
 
-    def __init__(self, rate: float, machines: bool = True) -> None:
-        (self.port,) = free_ports(1)
+    def __init__(
+        self,
+        rate: float,
+        machines: bool = True,
+        place: Place | None = None,
+        among: range = BELOW,
+        look_every: float = 0.2,
+    ) -> None:
+        """A stack that is to be started, its ports among these; or, at a `place`, one that somebody else starts.
+
+        `look_every` is how often, in s, its helpers look for work.
+        """
+        self.is_ours = place is None
+        self.place = place or free_place(among)
+        self.port, self.machine_port, data = self.place
         self.address = f"http://127.0.0.1:{self.port}"
-        self.machine_port = free_run_of_ports(2 * len(SHIPPED.machines) + 1)
-        self.data = Path(tempfile.mkdtemp(prefix="foliant-stack-"))
+        self.data = Path(data)
+        self.machines = machines
         self.environment = {
             **os.environ,
-            "FOLIANT_DATA": str(self.data),
+            "FOLIANT_DATA": data,
             "FOLIANT_DEMO": "1",
             "FOLIANT_MACHINE_PORT": str(self.machine_port),
             "FOLIANT_MACHINE_RATE": str(rate),
+            "FOLIANT_LOOK_EVERY": str(look_every),
             "FOLIANT_MACHINE_NETWORKS": "127.0.0.0/8",
             "DJANGO_SETTINGS_MODULE": "foliant.site.settings",
         }
-        self.is_new = True
-        self.renewing: subprocess.Popen[str] | None = None
-        self.machines = machines
+        self.process: subprocess.Popen[bytes] | None = None
+        self.making: subprocess.Popen[str] | None = None
+
+    def start(self) -> None:
+        """Start every part."""
         command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
-        command += [] if machines else ["--no-machines"]
-        self.process = subprocess.Popen(command, cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL)
+        command += [] if self.machines else ["--no-machines"]
+        self.process = started(command, env=self.environment, stdout=subprocess.DEVNULL)
 
     def wait(self) -> None:
         """Until the first page answers, and every simulated machine."""
-        until = time.monotonic() + 240
-        while time.monotonic() < until:
-            try:
-                urllib.request.urlopen(f"{self.address}/enter/", timeout=5)
-                for number in range(0, 2 * len(SHIPPED.machines) + 1, 2) if self.machines else ():
-                    socket.create_connection(("127.0.0.1", self.machine_port + number), timeout=5).close()
-                return
-            except (urllib.error.URLError, OSError):
-                time.sleep(0.25)
-        raise RuntimeError("Foliant did not start")
+        wait_until(self._answers, "Foliant did not start")
 
-    def renew(self) -> None:
-        """Make the demo world anew, for a demo maker who knows nothing of what was done before."""
-        if self.is_new:
-            self.is_new = False
-            return
-        if self.renewing is None:
-            command = [sys.executable, "-m", "tests.renewing"]
+    def _answers(self) -> bool:
+        try:
+            urllib.request.urlopen(f"{self.address}/enter/", timeout=FOREVER)
+            for number in range(0, _MACHINE_PORTS, 2) if self.machines else ():
+                socket.create_connection(("127.0.0.1", self.machine_port + number), timeout=FOREVER).close()
+        except (urllib.error.URLError, OSError):
+            return False
+        return True
+
+    def new_maker(self) -> str:
+        """The session of a maker who has entered, has the demo world, and knows nothing of what others did."""
+        if self.making is None:
             streams = {"stdin": subprocess.PIPE, "stdout": subprocess.PIPE, "text": True}
-            self.renewing = subprocess.Popen(command, cwd=ROOT, env=self.environment, **streams)
-        assert self.renewing.stdin
-        assert self.renewing.stdout
-        self.renewing.stdin.write("renew\n")
-        self.renewing.stdin.flush()
-        assert self.renewing.stdout.readline() == "ready\n"
+            self.making = started([sys.executable, "-m", "tests.makers"], env=self.environment, **streams)
+        assert self.making.stdin
+        assert self.making.stdout
+        self.making.stdin.write("\n")
+        self.making.stdin.flush()
+        session = self.making.stdout.readline().strip()
+        assert session
+        return session
 
     @property
     def stored(self) -> int:
@@ -87,17 +116,16 @@ class Stack:
 
     def part(self, word: str) -> int:
         """The process id of a part of the stack, by a word of its command line."""
-        for folder in Path("/proc").iterdir():
-            if not folder.name.isdigit():
-                continue
-            try:
-                parent = int((folder / "stat").read_text().rpartition(")")[2].split()[1])
-                command = (folder / "cmdline").read_bytes().decode().replace("\0", " ")
-            except OSError:
-                continue
-            if parent == self.process.pid and word in command:
-                return int(folder.name)
-        raise LookupError(word)
+        ours = f"FOLIANT_DATA={self.data}\0".encode()
+        found = []
+        for folder in Path("/proc").glob("[0-9]*"):
+            with suppress(OSError):
+                command = (folder / "cmdline").read_bytes().replace(b"\0", b" ")
+                if word.encode() in command and ours in (folder / "environ").read_bytes():
+                    found.append(int(folder.name))
+        if not found:
+            raise LookupError(word)
+        return min(found)  # the one that started the others
 
     def kill(self, word: str) -> None:
         """Pull the plug on a part, as a power cut would."""
@@ -127,22 +155,22 @@ class Stack:
         page.reload()
 
     def stop(self) -> None:
-        """Stop everything."""
-        if self.renewing is not None:
-            self.renewing.kill()
-            self.renewing.communicate()
-        self.process.terminate()
-        try:
-            self.process.wait(10)
-        except subprocess.TimeoutExpired:
-            self.process.kill()
+        """Stop all that was started here, and forget what was stored."""
+        if self.making is not None:
+            ended(self.making)
+        if self.process is not None:
+            ended(self.process)
+        if self.is_ours:
+            shutil.rmtree(self.data)
 
 
 @contextmanager
-def running_stack(rate: float = 100) -> Iterator[Stack]:
-    """Foliant, started and stopped."""
-    stack = Stack(rate)
+def running_stack(rate: float = 100, place: Place | None = None) -> Iterator[Stack]:
+    """Foliant, started and stopped; or the one at a place, which somebody else starts and stops."""
+    stack = Stack(rate, place=place)
     try:
+        if place is None:
+            stack.start()
         stack.wait()
         yield stack
     finally:
@@ -153,15 +181,32 @@ def running_stack(rate: float = 100) -> Iterator[Stack]:
 def chromium() -> Iterator[Browser]:
     """Debian's Chromium."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium-headless-shell", args=CHROMIUM, timeout=1000 * FOREVER
+        )
         yield browser
         browser.close()
 
 
+def new_context(browser: Browser, **more: Any) -> BrowserContext:
+    """A browser that nothing is known to yet, with a window of 1280 × 800."""
+    context = browser.new_context(**{"viewport": {"width": 1280, "height": 800}, **more})
+    context.set_default_timeout(1000 * FOREVER)
+    return context
+
+
+@contextmanager
+def entered_as(browser: Browser, stack: Stack, session: str, **more: Any) -> Iterator[BrowserContext]:
+    """The browser of a maker who has entered, by their session."""
+    context = new_context(browser, **more)
+    context.add_cookies([{"name": "sessionid", "value": session, "url": stack.address}])
+    yield context
+    context.close()
+
+
 def enter(browser: Browser, stack: Stack) -> Page:
-    """A page of 1280 × 800, signed in as the demo maker."""
-    page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
-    page.set_default_timeout(120_000)
+    """A page of somebody who enters by the door, as the demo maker."""
+    page = new_context(browser).new_page()
     page.goto(stack.address)
     page.get_by_role("button", name="Enter the demo workshop").click()
     page.wait_for_url(f"{stack.address}/")

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.bringing import LEFT, WORDS, Answers, groups_of, taken_in
@@ -28,8 +28,11 @@ from foliant.core.lettering.matching import nearest_font
 from foliant.core.paths import ARC, join
 from tests.core.test_cli import foliant
 from tests.drawings import svg
+from tests.examples import examples
 from tests.foreign import any_svg
 from tests.making import edited, one_piece, plan, put
+
+pytestmark = pytest.mark.usefixtures("read_here")
 
 TAG = """
 <g id="plate"><rect x="5" y="5" width="90" height="50" rx="6" fill="none" stroke="red" stroke-width="0.1"/>
@@ -68,7 +71,7 @@ def test_every_group_is_guessed_by_what_it_is_and_by_its_layer() -> None:
     }
 
 
-@pytest.mark.parametrize("layers", [1, 3, 400])
+@pytest.mark.parametrize("layers", [3, 400])
 def test_things_of_very_many_colours_and_layers_come_in_few_groups(layers: int) -> None:
     def thing(i: int) -> str:
         return f'<path d="M{i} 0h{1 + i % 7}v5z" fill="none" stroke="#{(i * 7919) % 0xFFFFFF:06x}"/>'
@@ -227,7 +230,6 @@ def test_a_lone_area_on_an_empty_piece_is_the_piece() -> None:
     assert whole_box(design.pieces[0].parts[-1]) == pytest.approx((20, 10, 60, 30))
 
 
-@settings(max_examples=25, deadline=None)
 @given(st.floats(0.01, 20), st.floats(0, 359), st.floats(-50, 50))
 def test_outlines_keep_their_area_at_any_size(size: float, turn: float, shift: float) -> None:
     moved = f'<g transform="translate({shift} {shift}) rotate({turn})">'
@@ -347,7 +349,7 @@ def brought_and_cleaned(content: bytes) -> None:
                     assert resolve(clean.piece(piece.id)).outline.shape.is_valid
 
 
-@settings(max_examples=10)
+@examples(10)
 @given(st.integers(0, 10**6))
 def test_whatever_is_drawn_is_brought_in_and_cleaned_or_refused_in_a_sentence(seed: int) -> None:
     with contextlib.suppress(Refused):

@@ -3,13 +3,12 @@
 import json
 import math
 import random
-import time
 from pathlib import Path
 
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.cleaning import FAULTS, TOLD, cleaned, found_in
@@ -29,6 +28,8 @@ from foliant.core.paths.offset import widened
 from tests.core.test_bringing import drawn, taken
 from tests.core.test_cli import foliant
 from tests.making import edited, one_piece, put
+
+pytestmark = pytest.mark.usefixtures("read_here")
 
 
 def lines(*data: str):
@@ -176,7 +177,6 @@ def test_specks_bits_and_crossings() -> None:
     assert not found_in(only)  # what is all of it is meant
 
 
-@settings(max_examples=30, deadline=None)
 @given(st.integers(60, 400), st.floats(3, 40), st.floats(3, 40), st.floats(0, 0.3), st.floats(0, 6))
 def test_outlines_of_many_nodes_are_told_by_few_that_lie_where_they_did(
     count: int, wide: float, high: float, wave: float, turn: float
@@ -209,17 +209,15 @@ def test_what_is_fitted_keeps_its_corners_its_circles_and_its_straight_edges() -
     assert (len(square), square.area) == (4, pytest.approx(100))
 
 
-def test_five_thousand_doubled_lines_are_cleaned_in_seconds() -> None:
+def test_five_thousand_doubled_lines_are_found_one_by_one() -> None:
     dice = random.Random(3)
     data = []
     for _ in range(5000):
         x, y, way, length = dice.random() * 300, dice.random() * 300, dice.random() * 6, 3 + dice.random() * 9
         a, b = f"{x:.4f} {y:.4f}", f"{x + length * math.cos(way):.4f} {y + length * math.sin(way):.4f}"
         data += [f"M{a}L{b}", f"M{b}L{a}"]
-    begun = time.process_time()
     _, mended = cleaned(lines(*data), ["doubles", "overdrawn"])
     assert mended["doubles"] == 5000
-    assert time.process_time() - begun < 20  # the bound is in the bench; this is only not to grow without end
 
 
 def test_parts_are_cleaned_in_place_by_one_step_and_one_fault_at_a_time() -> None:

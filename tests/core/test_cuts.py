@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.checks import check
@@ -28,6 +28,7 @@ from foliant.core.ticket.taking import takes
 from foliant.core.works.blade import dragged
 from foliant.core.works.dashes import perforated, with_bridges
 from foliant.core.works.work import Moves, as_moves
+from tests.examples import examples
 from tests.making import edited, one_piece, plan, put
 
 ON = {"do": "change", "of": "ticket", "values": {"kerf": "on"}}
@@ -50,7 +51,7 @@ def cut_rings(design: Design, side: str) -> list[shapely.Polygon]:
     return rings
 
 
-@settings(max_examples=15, deadline=None)
+@examples(15)
 @given(st.floats(0.05, 0.6), st.floats(12, 60), st.floats(12, 40), st.floats(2, 5), st.sampled_from(["cut", "rounded"]))
 def test_cuts_run_half_their_width_beside_the_edges(
     kerf: float, width: float, height: float, hole: float, corners: str
@@ -129,7 +130,6 @@ def test_bridges_hold_away_from_corners_and_are_never_cut() -> None:
     assert write_gcode(job).count("G0 ") >= 2 * 2 * 3
 
 
-@settings(max_examples=30, deadline=None)
 @given(st.floats(5, 300), st.floats(0.5, 10), st.floats(0.2, 5))
 def test_perforations_leave_gaps_of_the_length_that_is_said(size: float, dash: float, gap: float) -> None:
     kinds, points = as_moves(square(size))
@@ -225,7 +225,6 @@ def tip_of(pivot: Moves, trail: float) -> np.ndarray:
     return np.array(found)
 
 
-@settings(max_examples=40, deadline=None)
 @given(st.floats(-175, 175), st.floats(0.1, 0.6), st.floats(5, 40))
 def test_the_point_of_a_drag_blade_stays_on_the_line_round_any_corner(turn: float, trail: float, side: float) -> None:
     way = np.deg2rad(turn)

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.lettering import FONTS, Style, set_words
@@ -101,7 +101,6 @@ def test_a_loop_of_one_cubic_survives() -> None:
     assert kept.area == pytest.approx(abs(loop.area) + 4, abs=0.02)
 
 
-@settings(max_examples=40)
 @given(
     st.text("abcdegjoqsxyzABDGOQRS8&", min_size=1, max_size=6),
     st.sampled_from([font.key for font in FONTS if not font.single_line]),

@@ -7,7 +7,7 @@ import re
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from svgelements import SVG
 from svgelements import Path as OtherPath
@@ -20,6 +20,7 @@ from foliant.core.formats.hpgl import UNITS, write_hpgl
 from foliant.core.layout import lay_out
 from foliant.core.machine.interpreter import Finish, Interpreter, Move
 from foliant.core.paths import curves
+from tests.examples import examples
 from tests.making import edited, one_piece, plan, put, tag
 
 
@@ -38,7 +39,7 @@ def rings(path: OtherPath, step: float = 0.1) -> list[list[tuple[float, float]]]
     return [ring for ring in found if len(ring) > 2]
 
 
-@settings(max_examples=6)
+@examples(6)
 @given(
     st.sampled_from(["square", "rounded", "cut", "scooped"]), st.floats(30, 90), st.floats(20, 60), st.floats(1, 9.9),
 )  # fmt: skip

@@ -13,8 +13,10 @@ from foliant.core.machine.interpreter import Interpreter, Move
 from foliant.core.machine.script import go_lines
 from foliant.core.ticket import Job
 from tests.making import edited, one_piece, plan, put, tag
+from tests.patience import wait_until
 from tests.pictures import kept, waves
 from tests.ports import free_ports
+from tests.processes import ended, started
 
 SMALL = plan(one_piece(put("rectangle", width=40, height=20), put("hole", width=4, height=4)))
 
@@ -24,19 +26,20 @@ class Machine:
 
     def __init__(self, rate: float, profile: str = "bench-laser", shop: str = "") -> None:
         self.port, self.panel_port = free_ports(2)
-        self.process = subprocess.Popen(
+        self.process = started(
             [sys.executable, "-m", "foliant", "machine", "--port", str(self.port), "--panel-port", str(self.panel_port),
              "--rate", str(rate), "--profile", profile, *(["--shop", shop] if shop else [])],
             stdout=subprocess.DEVNULL,
         )  # fmt: skip
         self.panel = Panel("127.0.0.1", self.panel_port)
-        until = time.monotonic() + 120
-        while time.monotonic() < until:
-            try:
-                self.link().__exit__()
-                break
-            except LinkLost:
-                time.sleep(0.1)
+        wait_until(self._answers, "the machine is never on")
+
+    def _answers(self) -> bool:
+        try:
+            self.link().__exit__()
+        except LinkLost:
+            return False
+        return True
 
     def link(self) -> Link:
         return Link("127.0.0.1", self.port)
@@ -50,8 +53,7 @@ def clock_of(job: Job, profile: str, shop: str = "") -> float:
             press = lambda status, sent: status.state == "waiting" and machine.panel.press("start")  # noqa: E731
             return link.run(run_lines(job), press).clock  # type: ignore[arg-type]
     finally:
-        machine.process.kill()
-        machine.process.wait()
+        ended(machine.process)
 
 
 @pytest.fixture(name="machines", scope="module")
@@ -59,8 +61,7 @@ def _machines() -> Iterator[list[Machine]]:
     machines: list[Machine] = []
     yield machines
     for machine in machines:
-        machine.process.kill()
-        machine.process.wait()
+        ended(machine.process)
 
 
 @pytest.fixture(name="machine")
@@ -188,10 +189,8 @@ def test_a_broken_connection_stops_the_machine(machine: Machine) -> None:
             link.write(line)
             link.read(1)
         machine.panel.press("start")
-    time.sleep(0.5)
     with machine.link() as link:
-        assert link.status().state == "stopped"
-        assert link.status().power == 0
+        assert until(link, lambda status: status.state == "stopped").power == 0
 
 
 @pytest.mark.parametrize(
@@ -222,12 +221,14 @@ def test_three_quarter_turns_keep_their_long_way() -> None:
 
 def until(link: Link, good: Callable[[Status], bool]) -> Status:
     """The first status that is as wanted; a machine that never comes to it fails the test."""
-    for _ in range(400):
-        status = link.status()
-        if good(status):
-            return status
-        time.sleep(0.02)
-    raise AssertionError(status)
+    found: list[Status] = []
+
+    def there() -> bool:
+        found.append(link.status())
+        return good(found[-1])
+
+    wait_until(there)
+    return found[-1]
 
 
 LONG_LINES = ["M4 S0", "G1 X300 F600 S320", "G1 X0 S320"]
@@ -245,8 +246,7 @@ def test_a_machine_whose_sender_falls_silent_puts_its_tool_off_and_goes_on_when_
             sender.write("STATUS")
             assert until(looker, lambda status: status.state == "running").x >= held.x
     finally:
-        machine.process.kill()
-        machine.process.wait()
+        ended(machine.process)
 
 
 def test_a_machine_that_waits_for_lines_has_its_tool_off(machine: Machine) -> None:
@@ -270,8 +270,7 @@ def test_any_connection_can_stop_a_machine_at_once_and_what_was_held_stays_off()
             time.sleep(0.1)
             assert other.status().power == 0
     finally:
-        machine.process.kill()
-        machine.process.wait()
+        ended(machine.process)
 
 
 def test_its_light_shows_where_the_head_is_until_a_job_begins(machine: Machine) -> None:
@@ -304,7 +303,6 @@ def test_a_head_that_goes_down_measures_how_thick_the_sheet_is(machine: Machine)
             with pytest.raises(Refused, match="a job is on it"):
                 link.measure()
     finally:
-        cabin.process.kill()
-        cabin.process.wait()
+        ended(cabin.process)
     with machine.link() as link, pytest.raises(Refused, match="does not go up and down"):
         link.measure()

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design, resolve
@@ -72,7 +72,6 @@ def test_a_speck_of_the_grid_does_not_turn_a_corner_into_a_line() -> None:
     assert len(cut.bodies) == 2
 
 
-@settings(max_examples=300)
 @given(st.lists(mixed, min_size=1, max_size=6), st.lists(mixed, max_size=3))
 def test_any_mix_has_the_area_that_geos_finds(adds: list[Path], cuts: list[Path]) -> None:
     result = combine(adds, cuts)
@@ -142,7 +141,6 @@ def test_coincident_copies_are_one_outline() -> None:
     assert combine([star, star], [star]).path.area == 0
 
 
-@settings(max_examples=200)
 @given(mixed, mixed)
 def test_combinations_keep_the_sums_of_their_areas(one: Path, two: Path) -> None:
     a, b = combine([one]).path.area, combine([two]).path.area

@@ -7,7 +7,7 @@ import pytest
 import shapely
 from fontTools.pens.areaPen import AreaPen
 from fontTools.pens.boundsPen import BoundsPen
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.paths import ARC, CUBIC, LINE, Path, PathPen, combine, join, similarity
@@ -125,7 +125,6 @@ def test_ten_welds_in_a_row_do_not_wear_a_curve() -> None:
     assert worn < 0.02
 
 
-@settings(max_examples=150)
 @given(st.integers(2, 5), st.floats(-6, 60), st.floats(-4, 4), st.floats(1, 9), st.booleans())
 def test_a_row_of_butted_plates_met_by_a_circle(count: int, x: float, y: float, diameter: float, cuts: bool) -> None:
     plates = [rectangle(10, 6).moved(10 * i, 0) for i in range(count)]
@@ -137,7 +136,6 @@ def test_a_row_of_butted_plates_met_by_a_circle(count: int, x: float, y: float, 
     assert shapely.symmetric_difference(fine_polygon(result.path), expected).area < 0.01
 
 
-@settings(max_examples=250)
 @given(st.lists(shapes, min_size=1, max_size=5), st.lists(shapes, max_size=3))
 def test_overlay_agrees_with_an_independent_computation(adds: list[Path], cuts: list[Path]) -> None:
     result = combine(adds, cuts)
@@ -149,7 +147,6 @@ def test_overlay_agrees_with_an_independent_computation(adds: list[Path], cuts: 
     assert shapely.symmetric_difference(fine_polygon(result.path), expected).area < 0.003 * edge + 0.01
 
 
-@settings(max_examples=100)
 @given(st.lists(shapes, min_size=1, max_size=6))
 def test_a_weld_has_no_more_nodes_than_went_in_and_lies_between_its_parts(adds: list[Path]) -> None:
     welded = combine(adds).path
@@ -164,7 +161,6 @@ def test_a_weld_has_no_more_nodes_than_went_in_and_lies_between_its_parts(adds: 
     assert len(welded) <= sum(map(len, adds)) + crossings
 
 
-@settings(max_examples=60)
 @given(shapes, shapes)
 def test_cut_away_and_put_back_restores_the_area(plate: Path, hole: Path) -> None:
     cut = combine([plate], [hole])

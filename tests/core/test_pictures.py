@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
@@ -24,6 +24,8 @@ from foliant.core.seeing.intake import KEPT_PIXELS, take_picture
 from tests.core.test_cli import command, foliant
 from tests.making import check_piece, edited, one_piece, plan, put
 from tests.pictures import encoded, kept, waves
+
+pytestmark = pytest.mark.usefixtures("read_here")
 
 HALVES = np.repeat(np.array([[0, 255]], np.uint8), 100, 1).repeat(150, 0)  # the left black, the right white
 
@@ -112,7 +114,6 @@ def test_what_is_no_picture_or_would_burst_is_refused_in_a_sentence(data: bytes,
 
 
 @given(level=st.integers(0, 255), dither=st.sampled_from(sorted(set(DITHERS) - {"plain"})))
-@settings(max_examples=60, deadline=None)
 def test_dots_are_as_dark_on_the_whole_as_the_grey_they_tell(level: int, dither: str) -> None:
     told = DITHERS[dither](np.full((160, 200), level, np.uint8))
     assert told.mean() / 255 == pytest.approx(level / 255, abs=0.01)

@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from foliant.core.checks import Finding
@@ -63,7 +63,6 @@ def test_a_neck_is_measured(width: float) -> None:
     assert not thin_places(dumbbell, width * 0.9)
 
 
-@settings(max_examples=40, deadline=None)
 @given(st.floats(1.2, 3), st.floats(0.5, 1.5), turns, places, places)
 def test_coins_that_meet_in_less_than_the_limit_are_thin_there(
     limit: float, share: float, turn: float, x: float, y: float
@@ -84,7 +83,6 @@ def test_corners_are_not_thin_and_a_thin_stroke_is() -> None:
     assert stroke.width == pytest.approx(0.8, abs=0.08)
 
 
-@settings(max_examples=60, deadline=None)
 @given(st.floats(0.05, 0.4), st.floats(0.5, 1.6), turns, places, places)
 def test_an_opening_is_lost_just_where_it_is_narrower_than_the_cut(
     cut: float, share: float, turn: float, x: float, y: float

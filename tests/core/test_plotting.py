@@ -18,7 +18,9 @@ from foliant.core.machine.script import go_lines
 from foliant.core.ticket import Job
 from tests.core.test_machine import Machine
 from tests.making import edited, one_piece, plan, put
+from tests.patience import FOREVER
 from tests.ports import free_ports
+from tests.processes import ended
 
 CUTTER = {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}}
 CARD = {"do": "change", "of": "stock", "values": {"material": "ivory-card", "thickness": 0.4}}
@@ -33,11 +35,10 @@ def job(*parts: dict[str, Any]) -> Job:
 
 
 @pytest.fixture(name="cutter")
-def _cutter() -> Iterator[Machine]:
-    machine = Machine(20, "desk-cutter")
+def _cutter(request: pytest.FixtureRequest) -> Iterator[Machine]:
+    machine = Machine(getattr(request, "param", 20), "desk-cutter")
     yield machine
-    machine.process.kill()
-    machine.process.wait()
+    ended(machine.process)
 
 
 def driver(machine: Machine) -> Driver:
@@ -55,6 +56,7 @@ def pressing(machine: Machine, then: Callable[[Status], Command | None] = lambda
     return tick
 
 
+@pytest.mark.parametrize("cutter", [4], indirect=True)  # so slow that a busy sender feeds it in time
 def test_a_job_is_cut_as_it_was_planned(cutter: Machine) -> None:
     work = job()
     ticks: list[Status] = []
@@ -94,9 +96,13 @@ def test_it_is_held_goes_on_and_is_stopped_with_its_knife_up(cutter: Machine) ->
     beside = driver(cutter)
     with pytest.raises(LinkLost, match="held and let go on by what it is sent"):
         beside.tell("HOLD", 1)
-    told = threading.Timer(0.6, lambda: beside.tell("STOP", 1))
-    told.start()
-    assert driver(cutter).send(long, pressing(cutter)).state == "stopped"
+    told: list[Status] = []
+
+    def stop_beside(status: Status) -> None:
+        if status.done > 2 and not told:
+            told.append(beside.tell("STOP", FOREVER))
+
+    assert driver(cutter).send(long, pressing(cutter, stop_beside)).state == "stopped"
     with pytest.raises(Refused, match="does not measure"):
         beside.measure()
 
@@ -130,8 +136,7 @@ def test_it_stops_at_the_edge_of_its_bed(cutter: Machine) -> None:
 
 
 def test_what_answers_nonsense_or_nothing_is_told(cutter: Machine) -> None:
-    cutter.process.kill()
-    cutter.process.wait()
+    ended(cutter.process)
     with pytest.raises(LinkLost, match="No machine answers"):
         driver(cutter).greet()
     (port,) = free_ports(1)

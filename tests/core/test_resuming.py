@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design
@@ -56,7 +56,6 @@ def burnt(moves: list[Move]) -> dict[float, float]:
 
 
 @pytest.mark.parametrize("name", list(JOBS))
-@settings(max_examples=60, deadline=None)
 @given(data=st.data())
 def test_what_is_left_is_made_and_no_more_than_the_overlap_twice(name: str, data: st.DataObject) -> None:
     job, lines, moves = JOBS[name], LINES[name], MOVES[name]

@@ -2,7 +2,7 @@
 
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.checks import check
@@ -11,6 +11,7 @@ from foliant.core.errors import Refused
 from foliant.core.layout import lay_sheets
 from foliant.core.paths.joints import cells
 from foliant.core.ticket.sorting import sort_marks
+from tests.examples import examples
 from tests.making import edited, one_piece, plan, put
 
 
@@ -105,7 +106,7 @@ def test_what_is_not_to_be_split_says_why() -> None:
         split(tight)
 
 
-@settings(max_examples=20, deadline=None)
+@examples(20)
 @given(st.floats(60, 900), st.floats(60, 900), st.integers(1, 4), st.integers(1, 4))
 def test_cells_cover_the_box_and_never_overlap(width: float, height: float, columns: int, rows: int) -> None:
     found = cells((10, 20, 10 + width, 20 + height), columns, rows, "wavy")

@@ -34,6 +34,18 @@ def test_a_starter_is_sound_as_it_comes_and_with_other_names(starter: Starter) -
         assert starter.key in STRETCHED or not found
 
 
+@pytest.mark.parametrize(
+    ("starter", "typed"),
+    [
+        ("hang-tag", "Hollis 110 190"), ("spiked-marker", "Ysolde"), ("key-tag", "Orrin"), ("pennants", "COMET"),
+        ("coaster", "Quillmoor"), ("bookmark", "Quillmoor"), ("ring-ornament", "Ysolde"),
+        ("name-between-bars", "Ysolde"), ("keyring-plate", "Orrin"), ("stirrer", "Q"), ("slotted-stand", "Dome"),
+    ],
+)  # fmt: skip
+def test_what_is_typed_for_a_starter_leaves_nothing_to_look_at(starter: str, typed: str) -> None:
+    assert not check(plan(find_starter(starter).design(typed.split())))
+
+
 def test_there_are_eighteen_and_words_stay_in_the_middle_of_another_size() -> None:
     assert len({starter.key for starter in STARTERS}) >= 18
     (tag,) = find_starter("hang-tag").design(["Una", "80", "120"]).pieces

@@ -6,7 +6,7 @@ from itertools import permutations
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design
@@ -17,6 +17,7 @@ from foliant.core.paths.shapes import circle
 from foliant.core.program.motion import plan_motion
 from foliant.core.program.travel import tour
 from foliant.core.works.fill import fill_lines
+from tests.examples import examples
 from tests.making import edited, one_piece, plan, put
 
 FULL = one_piece(
@@ -136,7 +137,7 @@ def test_motion_never_beats_the_speed_limit_or_the_acceleration(corners: list[tu
 
 
 @given(st.integers(0, 10_000))
-@settings(max_examples=8)
+@examples(8)
 def test_the_tool_flies_little_between_lines_that_may_begin_anywhere(seed: int) -> None:
     random = np.random.default_rng(seed)
     middles, turns = random.uniform(0, 300, (18, 2)), np.linspace(0, 2 * np.pi, 12, endpoint=False)

@@ -22,6 +22,8 @@ from tests.drawings import svg
 from tests.making import edited, glyphs, one_piece, put
 from tests.pictures import encoded, kept, waves
 
+pytestmark = pytest.mark.usefixtures("read_here")
+
 WIDE = 66.0
 
 
@@ -124,7 +126,7 @@ def test_what_becomes_of_the_picture_is_said() -> None:
 
 
 def test_the_middle_of_an_inked_alphabet_is_one_body_a_letter() -> None:
-    for letter in "AEGKMOQRSXY":
+    for letter in "AGKQRX":
         strokes = glyphs(letter, "line-plain", 40)[0]
         left, top, right, bottom = strokes.bounds
         box = (left - 5, top - 5, right - left + 10, bottom - top + 10)

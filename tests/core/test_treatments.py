@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design, Part, read_design, resolve
@@ -44,7 +44,6 @@ def test_corners_take_what_their_style_takes(style: str, loss: float) -> None:
     assert area(treated(plate(), "cornered", style=style, size=5)) == pytest.approx(800 - loss * 25, abs=0.01)
 
 
-@settings(max_examples=80)
 @given(st.integers(3, 9), st.floats(0.05, 0.9))
 def test_a_rounding_touches_both_edges(sides: int, share: float) -> None:
     path = regular_polygon(sides, 40)
@@ -234,7 +233,6 @@ def test_a_slot_is_as_wide_as_the_measured_stock_and_the_fit(fit: str, wide: flo
     assert area(other) == pytest.approx(800 - 10 * (wide - 1.2), abs=0.001)
 
 
-@settings(max_examples=40)
 @given(st.integers(20, 80), st.integers(20, 80), st.integers(5, 15))
 def test_cross_lap_slots_meet_whatever_the_heights(one: int, two: int, depth: int) -> None:
     design = edited(plate(60, one), {"do": "add-piece"}, put("rectangle", "p3", width=60, height=two, x=30, y=two / 2))
@@ -263,7 +261,6 @@ def test_tabs_bridge_an_inner_shape_to_its_frame() -> None:
         edited(design, {"do": "tab-parts", **HERE, "parts": ["a2"]})
 
 
-@settings(max_examples=60)
 @given(st.sampled_from(["top", "left", "right", "bottom"]), st.floats(1, 4), st.floats(2, 6))
 def test_a_kept_hole_has_its_margin_to_every_edge(near: str, margin: float, diameter: float) -> None:
     design = one_piece(put("star", diameter=70, points=6, x=0, y=0), put("circle", diameter=8, x=0, y=0, role="cuts"))

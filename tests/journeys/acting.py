@@ -68,12 +68,18 @@ def slowed(page: Page) -> None:
     chrome.send("Network.enable")
     conditions = {"offline": False, "latency": 900, "downloadThroughput": -1, "uploadThroughput": -1}
     chrome.send("Network.emulateNetworkConditions", conditions)
-    page.set_default_timeout(90_000)
 
 
 def free_hands(page: Page) -> None:
     """Until all that hands have done is done, at a page with nothing to save."""
     expect(page.locator("body")).to_have_attribute("data-hands", "free")
+
+
+def frames(page: Page, count: int) -> None:
+    """Let the page draw so many times, in which whatever moves has moved."""
+    page.evaluate(
+        "async (count) => { while (count--) await new Promise((drawn) => requestAnimationFrame(drawn)); }", count
+    )
 
 
 def copied(page: Page, text: str) -> None:

@@ -51,7 +51,6 @@ def drag(page: Page, start: tuple[float, float], end: tuple[float, float], steps
     page.mouse.move(*at(page, *start))
     page.mouse.down()
     page.mouse.move(*at(page, *end), steps=steps)
-    page.wait_for_timeout(80)
     page.mouse.up()
 
 
@@ -123,7 +122,6 @@ def test_the_same_tag_by_keys_alone(page: Page) -> None:
     page.keyboard.press("1")
     for key in ("72", "Tab", "30", "Enter", "2", "12", "Enter"):
         page.keyboard.press(key) if key.isalpha() else page.keyboard.type(key)
-        page.wait_for_timeout(120)
     expect(spec(page)).to_contain_text("Circle 12 mm across, adds to")
     page.keyboard.press("r")
     expect(spec(page)).to_contain_text("cuts away from")
@@ -276,7 +274,7 @@ def test_a_ring_of_24_marks(page: Page) -> None:
     expect(page.locator('[data-role="scores"] .part')).to_have_count(2)
 
 
-def test_a_box_chooses_what_it_touches_or_encloses_as_is_set(page: Page) -> None:
+def test_a_box_chooses_what_it_touches_or_encloses_and_groups_are_chosen_as_one(page: Page) -> None:
     maker = Maker(page)
     begin(maker)
     two_holes(maker)
@@ -290,12 +288,8 @@ def test_a_box_chooses_what_it_touches_or_encloses_as_is_set(page: Page) -> None
     expect(page.get_by_role("button", name="enclose")).to_have_attribute("aria-pressed", "true")
     page.get_by_role("button", name="touch", exact=True).click()
 
-
-def test_groups_are_chosen_as_one_and_reached_through(page: Page) -> None:
-    maker = Maker(page)
-    begin(maker)
-    two_holes(maker)
-    page.keyboard.press(",")
+    # Groups are chosen as one, and reached through.
+    page.locator('[data-role="cuts"] .part').nth(0).click()
     page.locator('[data-role="cuts"] .part').nth(1).click(modifiers=["Shift"])
     page.keyboard.press("Control+g")
     expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: group 2 parts")
@@ -377,7 +371,7 @@ def test_handles_size_and_turn(page: Page) -> None:
     expect(page.locator(".piece-head .size")).to_have_text("40 × 15 mm")
 
 
-def test_a_motif_is_found_by_a_word_and_kept_among_the_favourites(page: Page) -> None:
+def test_motifs_are_found_by_words_kept_among_the_favourites_and_taken_by_keys(page: Page) -> None:
     maker = Maker(page)
     begin(maker)
     maker.press("Motif ▾")
@@ -397,11 +391,9 @@ def test_a_motif_is_found_by_a_word_and_kept_among_the_favourites(page: Page) ->
     expect(page.get_by_role("button", name="Planet", exact=True)).to_be_visible()
     page.get_by_label("Find a motif by a word").fill("zzz")
     expect(page.locator(".found")).to_contain_text("No motif is found by “zzz”.")
+    page.keyboard.press("Escape")
 
-
-def test_motifs_are_found_by_plurals_the_best_first_and_taken_by_keys(page: Page) -> None:
-    maker = Maker(page)
-    begin(maker)
+    # By plurals, the best first, and taken by keys.
     for words, name in (("rockets", "Rocket"), ("cherries", "Cherries"), ("dogs", "Dog"), ("bicycle", "Bicycle")):
         page.keyboard.press("6")
         page.get_by_label("Find a motif by a word").fill(words)

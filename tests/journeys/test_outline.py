@@ -183,24 +183,6 @@ def test_a_keyring_plate_goes_round_a_motif_and_a_word(page: Page) -> None:
     assert resolve(design_of(page).pieces[0]).outline.path.area > before + 50
 
 
-def test_corners_are_rounded_and_one_of_them_left(page: Page) -> None:
-    maker = Maker(page)
-    begin(maker)
-    page.keyboard.press("q")
-    expect(page.locator(".spec .editing input")).to_be_focused()
-    maker.type("40", "Enter")
-    expect(page.locator(".problem")).to_contain_text("the largest that fits is 15 mm")
-    page.keyboard.press("Control+a")
-    maker.type("6", "Enter")
-    expect(spec(page)).to_contain_text("corners rounded 6 mm")
-    page.locator('.corner-of[data-corner="0"]').click()
-    expect(spec(page)).to_contain_text("3 of its corners rounded 6 mm")
-    area = resolve(design_of(page).pieces[0]).outline.path.area
-    assert area == pytest.approx(72 * 30 - 3 * (1 - math.pi / 4) * 36, abs=0.01)
-    page.keyboard.press("q")
-    expect(spec(page)).not_to_contain_text("corners rounded")
-
-
 def test_a_plate_is_divided_by_a_line_and_one_part_dropped_by_a_press(page: Page) -> None:
     maker = Maker(page)
     begin(maker)
@@ -227,9 +209,33 @@ def test_a_plate_is_divided_by_a_line_and_one_part_dropped_by_a_press(page: Page
     assert moved.parts[0].x == pytest.approx(46, abs=1)
 
 
-def test_the_keeper_is_swapped_before_a_subtraction(page: Page) -> None:
+def test_corners_are_rounded_what_does_nothing_says_so_and_a_keeper_is_swapped(page: Page) -> None:
     maker = Maker(page)
     begin(maker)
+    page.keyboard.press("q")
+    expect(page.locator(".spec .editing input")).to_be_focused()
+    maker.type("40", "Enter")
+    expect(page.locator(".problem")).to_contain_text("the largest that fits is 15 mm")
+    page.keyboard.press("Control+a")
+    maker.type("6", "Enter")
+    expect(spec(page)).to_contain_text("corners rounded 6 mm")
+    page.locator('.corner-of[data-corner="0"]').click()
+    expect(spec(page)).to_contain_text("3 of its corners rounded 6 mm")
+    area = resolve(design_of(page).pieces[0]).outline.path.area
+    assert area == pytest.approx(72 * 30 - 3 * (1 - math.pi / 4) * 36, abs=0.01)
+    page.keyboard.press("q")
+    expect(spec(page)).not_to_contain_text("corners rounded")
+
+    # What does nothing says so in the list.
+    maker.press("Circle")
+    maker.type("10", "Enter")
+    expect(page.locator(".part", has_text="Circle")).to_contain_text("adds nothing")
+    page.locator(".facts").click()
+    page.get_by_role("button", name="Drop it").click()
+    expect(page.locator(".part")).to_have_count(1)
+    expect(page.locator(".facts")).to_have_text("One body")
+
+    # The keeper is swapped before a subtraction.
     maker.press("Circle")
     maker.type("20", "Enter")
     expect(spec(page)).to_contain_text("Circle 20 mm across")
@@ -239,23 +245,10 @@ def test_the_keeper_is_swapped_before_a_subtraction(page: Page) -> None:
     page.get_by_role("button", name="Subtract: the keeper less the others").click()
     expect(spec(page)).to_contain_text("keeping Circle")
     expect(page.locator(".facts")).to_contain_text("No material yet")  # the plate covers all of the circle
-    set_choice = page.get_by_role("button", name="What is kept")
-    set_choice.click()
+    page.get_by_role("button", name="What is kept").click()
     page.get_by_role("option", name="Rectangle").click()
     expect(page.locator(".facts")).to_contain_text("One body")
     page.keyboard.press("Control+k")
     page.keyboard.type("take apart")
     page.keyboard.press("Enter")
     expect(page.locator(".part")).to_have_count(2)
-
-
-def test_what_does_nothing_says_so_in_the_list(page: Page) -> None:
-    maker = Maker(page)
-    begin(maker)
-    maker.press("Circle")
-    maker.type("10", "Enter")
-    expect(page.locator(".part", has_text="Circle")).to_contain_text("adds nothing")
-    page.locator(".facts").click()
-    page.get_by_role("button", name="Drop it").click()
-    expect(page.locator(".part")).to_have_count(1)
-    expect(page.locator(".facts")).to_have_text("One body")

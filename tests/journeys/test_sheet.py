@@ -4,13 +4,12 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
 from foliant.core.layout import lay_out, lay_sheets
 from tests.journeys.acting import box_of, copied, free
 from tests.journeys.test_board import design_of
 from tests.journeys.test_presses import Hands, begin
-from tests.stack import Stack, enter
 
 pytestmark = pytest.mark.journey
 
@@ -26,51 +25,7 @@ def packed(page: Page) -> None:
     free(page)
 
 
-def run_the_job(page: Page) -> None:
-    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
-    page.get_by_role("button", name="Connect", exact=True).click()
-    page.get_by_role("button", name="Start", exact=True).first.click()
-    page.locator(".front").get_by_role("button", name="Start").click()
-    expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
-
-
-def test_twenty_stirrers_on_a_begun_sheet_with_their_price(maker: Hands) -> None:
-    page = maker.page
-    begin(maker, "Hang tag", "Maud")
-    run_the_job(page)
-    expect(page.get_by_text("What it cut out is marked as gone on the shelf.")).to_be_visible()
-    page.goto(page.url.split("/projects/")[0])
-    maker.actions = 0
-    page.locator(".starters").get_by_role("button", name="Stirrer").first.click()
-    expect(page.locator(".starter-bar .editing :is(input, textarea)")).to_be_focused()
-    page.keyboard.press("Tab")  # on past what stays as it comes
-    page.keyboard.press("Tab")
-    page.keyboard.press("Tab")
-    maker.actions += 1
-    maker.type("20", "Enter")
-    page.wait_for_url("**/shape/**")
-    free(page)
-    maker.follow("Sheet")
-    expect(page.get_by_role("button", name="a begun sheet")).to_be_visible()
-    maker.press("Pack close together")
-    expect(page.locator(".panel")).to_contain_text("still finding better")
-    page.get_by_role("button", name="This will do").click()
-    packed(page)
-    expect(page.locator(".costs").first).to_contain_text("20 pieces")
-    assert maker.actions <= 5
-    design = design_of(page)
-    assert design.stock.used
-    gone = design.stock.gone[0]
-    assert all(laid.shape_on_sheet().distance(gone) >= 2 - 1e-4 for laid in lay_out(design).instances)
-    assert not [one for layout in lay_sheets(design) for one in layout.left_over]
-    # Where it cannot be said what it costs, that is said in its place.
-    page.route("**/costs*", lambda asked: asked.fulfill(status=422, json={"message": "That is too much to plan."}))
-    page.reload()
-    expect(page.locator(".panel")).to_contain_text("That is too much to plan.")
-    expect(page.locator(".costs")).to_have_count(0)
-
-
-def test_packing_goes_on_beside_the_page_and_is_one_undo(maker: Hands, browser: Browser, stack: Stack) -> None:
+def test_packing_goes_on_beside_the_page_and_is_one_undo(maker: Hands) -> None:
     page = maker.page
     begin(maker, "Key tag", "Orrin")
     maker.follow("Sheet")
@@ -80,7 +35,7 @@ def test_packing_goes_on_beside_the_page_and_is_one_undo(maker: Hands, browser: 
     maker.press("Pack close together")
     expect(page.get_by_role("progressbar", name="Progress of packing")).to_be_visible()
     # Meanwhile another window follows the same packing, and an edit is made here.
-    other = enter(browser, stack)
+    other = page.context.new_page()
     other.goto(page.url)
     expect(other.get_by_role("button", name="This will do")).to_be_visible()
     other.close()

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import box_of, open_copy
+from tests.journeys.acting import box_of, frames, open_copy
 
 pytestmark = pytest.mark.journey
 
@@ -231,7 +231,7 @@ def test_the_rehearsal_plays_pauses_and_goes_to_any_moment(page: Page, go: Go) -
     expect(clock).to_have_text(re.compile(r"0:[1-5]\d of"))
     page.get_by_role("button", name="Pause").click()
     held = clock.inner_text()
-    page.wait_for_timeout(400)
+    frames(page, 25)
     assert clock.inner_text() == held
     slider = page.get_by_role("slider")
     slider.fill("200")

@@ -5,57 +5,9 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import Maker, box_of, duplicate, open_copy
+from tests.journeys.acting import box_of, duplicate, open_copy
 
 pytestmark = pytest.mark.journey
-
-
-def test_from_an_empty_project_to_a_finished_tag(page: Page) -> None:
-    maker = Maker(page)
-
-    maker.press("New project")
-    maker.press("Rectangle")
-    expect(page.get_by_label("The width")).to_be_focused()
-    maker.type("72", "Tab", "30", "Tab")  # width, height, then the choice of corners opens
-    maker.choose("cut off")
-    maker.press("Words")
-    maker.type("YSOLDE", "Enter")
-    maker.press("Hole")
-    maker.type("3.5", "Tab", "14", "Enter")
-    expect(page.locator(".over-facts")).to_contain_text("One body")
-    expect(page.locator(".piece-head .size")).to_have_text("72 × 30 mm")
-    expect(page.locator('[data-role="cuts"] .part')).to_have_text(re.compile(r"Long hole\s*3.5 × 14"))
-
-    maker.follow("Sheet")
-    maker.press("The number of pieces: 1. Change it.", first=True)
-    maker.type("3", "Enter")
-    expect(page.locator(".panel")).to_contain_text("3 laid out")
-    maker.follow("Check")
-    expect(page.get_by_role("heading", name="Nothing to look at")).to_be_visible()
-    maker.follow("Run")
-    maker.press("Connect")
-    maker.press("Start", first=True)
-    expect(page.locator(".lamp.waiting")).to_be_visible()
-    maker.press("Start", inside=".front")
-    expect(page.locator(".lamp.running")).to_be_visible()
-    print(f"actions from New project to job running: {maker.actions}")
-    assert maker.actions < 20
-
-    done = page.get_by_text(re.compile(r"Done in \d+:\d\d; the estimate was \d+:\d\d"))
-    expect(done).to_be_visible()
-    taken, estimate = (60 * int(m) + int(s) for m, s in re.findall(r"(\d+):(\d\d)", done.inner_text())[:2])
-    assert taken == pytest.approx(estimate, rel=0.1, abs=3)
-    expect(page.locator("path.burnt").first).to_be_attached()
-
-    page.get_by_role("link", name=re.compile("^Ticket")).click()
-    page.get_by_role("button", name="Save as file").click()
-    with page.expect_download() as download:
-        page.get_by_role("link", name="G-code for the machine").click()
-    gcode = download.value.path().read_text()
-    assert download.value.suggested_filename == "ysolde.gcode"
-    assert gcode.startswith("; YSOLDE")
-    arcs = 4 + 8  # the ends of the slot, and eight corners that are cut from outside
-    assert len(re.findall(r"^G[23] ", gcode, re.MULTILINE)) == 3 * 2 * arcs
 
 
 def test_dragging_nudging_centring_and_undo(page: Page) -> None:

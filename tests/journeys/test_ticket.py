@@ -1,7 +1,6 @@
 """The ticket through the page: operations of one's own, their order, and letters with two marks."""
 
 import re
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -118,63 +117,3 @@ def test_the_fastest_way_to_fill_is_found_and_taken_in_two_actions(page: Page) -
     expect(engraving).not_to_contain_text("all one way")
     page.keyboard.press("Control+z")
     expect(engraving).to_contain_text("all one way")
-
-
-def test_only_the_outline_is_sent_in_three_actions(page: Page) -> None:
-    maker = Maker(page)
-    new_project(maker)
-    maker.press("Rectangle")
-    maker.type("40", "Tab", "30", "Enter")
-    words(maker, "ORION")
-    maker.follow("Ticket")
-    free(page)
-    maker.actions = 0
-    line(page, "Outer edges").get_by_role("link", name="Send only this").click()
-    page.wait_for_url("**/run/**")
-    expect(page.get_by_role("combobox", name="What of the job is sent")).to_have_value("operation outer")
-    maker.actions += 1
-    maker.press("Connect")
-    page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
-    maker.actions += 1
-    assert maker.actions <= 3
-    page.locator(".front").get_by_role("button", name="Start").click()
-    expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
-    page.locator(".stations").get_by_role("link", name=re.compile("^Ticket")).click()
-    page.get_by_role("button", name="Save as file ▾").click()
-    page.get_by_role("combobox", name="What of the job is saved").select_option("operation engrave")
-    with page.expect_download() as saved:
-        page.get_by_role("link", name="G-code for the machine").click()
-    text = Path(saved.value.path()).read_text()
-    assert "; Engraving" in text
-    assert "; Outer edges" not in text
-
-
-def test_a_new_material_from_test_card_to_recipe_in_seven_actions(page: Page) -> None:
-    maker = Maker(page)
-    page.get_by_role("link", name="Workshop").click()
-    maker.actions = 0
-    page.get_by_role("textbox", name="Name of a new material").fill("smoked oak")
-    page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", name=re.compile("for smoked oak on"))).to_be_visible()
-    maker.actions += 2
-    page.locator(".recipes").get_by_role("button", name="engrave", exact=True).last.click()
-    maker.actions += 1
-    page.wait_for_url("**/ticket/**")
-    fields = page.locator(".card-fields .field")
-    expect(fields).to_have_count(25)
-    maker.follow("Run")
-    maker.press("Connect")
-    page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
-    maker.actions += 1
-    page.locator(".front").get_by_role("button", name="Start").click()
-    expect(page.get_by_text(re.compile("^Done in"))).to_be_visible()
-    page.go_back()
-    expect(fields).to_have_count(25)
-    fields.nth(12).click()
-    maker.actions += 1
-    expect(page.get_by_text(re.compile("is the recipe from now on"))).to_be_visible()
-    assert maker.actions <= 7
-    page.goto(page.url.split("/projects/")[0] + "/workshop/")
-    page.get_by_label("Find a recipe by words").fill("smoked engrave")
-    expect(page.locator(".recipes")).to_contain_text(re.compile("Engrave .* mm smoked oak on Bench laser"))
-    expect(page.locator(".recipes")).to_contain_text("tested on")

@@ -15,6 +15,8 @@ from tests.drawings import svg
 from tests.pictures import encoded, waves
 from tests.workshop.conftest import Maker
 
+pytestmark = pytest.mark.usefixtures("read_here")
+
 
 def brought(maker: Maker, data: bytes, name: str = "moon_gate.svg"):
     return maker.client.post("/api/brought", {"file": SimpleUploadedFile(name, data)})

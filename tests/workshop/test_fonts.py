@@ -17,6 +17,8 @@ from foliant.workshop.owning import find_own_font, stored_key
 from tests.making import one_piece, put
 from tests.workshop.conftest import Maker
 
+pytestmark = pytest.mark.usefixtures("read_here")
+
 SHIPPED = FOLDER / "zilla-slab" / "latin.ttf"
 
 
@@ -204,6 +206,7 @@ def test_a_broken_or_hostile_file_gets_a_sentence_and_adds_nothing(maker: Maker,
     assert not Typeface.objects.exists()
 
 
+@pytest.mark.apart
 def test_a_small_file_that_unpacks_to_gigabytes_is_stopped(maker: Maker) -> None:
     import brotli
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
@@ -174,7 +174,6 @@ FIELDS_OF_A_SHOP = (
 class Fuzz(TestCase):
     """Each example has a database of its own."""
 
-    @settings(max_examples=120)
     @given(st.lists(edits, min_size=1, max_size=4))
     def test_any_edit_is_done_or_answered_with_a_sentence(self, wanted: list[Any]) -> None:
         maker = Maker("quenby")
@@ -192,7 +191,6 @@ class Fuzz(TestCase):
         for piece in design.pieces:
             resolve(piece)
 
-    @settings(max_examples=40)
     @given(st.dictionaries(st.sampled_from(["revision", "edit", "kind", "command", "button"]), anything, max_size=3))
     def test_any_body_at_any_address(self, body: dict[str, Any]) -> None:
         maker = Maker("quenby")
@@ -201,7 +199,6 @@ class Fuzz(TestCase):
             status = maker.post(f"projects/{project.pk}/{path}", **body).status_code
             assert status in (200, 404, 409, 422, 424), (path, body)
 
-    @settings(max_examples=80)
     @given(
         st.sampled_from(
             ["material birch-ply", "machine bench-laser", "recipe bench-birch-ply-3-cut", "rates", "sheet x"]

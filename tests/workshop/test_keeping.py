@@ -18,7 +18,11 @@ from tests.workshop.conftest import Maker
 
 
 def many_parts(count: int = 200):
-    return edited(tag(), *(put("circle", diameter=2 + i % 7, x=i % 20, y=i // 20) for i in range(count - 3)))
+    design = edited(tag(), *(put("circle", diameter=2 + i % 7, x=i, y=1) for i in range(5)))
+    while (more := count - len(design.pieces[0].parts)) > 0:
+        parts = [part.id for part in design.pieces[0].parts[:more]]
+        design = edited(design, {"do": "duplicate-parts", "piece": "p1", "parts": parts, "dx": 1, "dy": 2})
+    return design
 
 
 def test_a_thousand_edits_of_two_hundred_parts_stay_small(maker: Maker) -> None:

@@ -16,6 +16,8 @@ from foliant.workshop.presenters.checks import rehearsal_of
 from tests.pictures import encoded, waves
 from tests.workshop.conftest import Maker
 
+pytestmark = pytest.mark.usefixtures("read_here")
+
 
 def add(maker: Maker, data: bytes, name: str = "harbour_lights.png"):
     return maker.client.post("/api/brought", {"file": SimpleUploadedFile(name, data)})

@@ -3,11 +3,11 @@
 import html
 import json
 import multiprocessing
-import random
 import re
 import threading
 import time
 import zlib
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -16,6 +16,7 @@ from foliant.core.remembering import forget
 from foliant.workshop import computing
 from foliant.workshop.models import Project, Revision, pack
 from tests.making import edited, one_piece, put, tag
+from tests.patience import wait_until
 from tests.workshop.conftest import Maker
 
 STATIONS = ("shape", "sheet", "ticket", "check", "run")
@@ -134,9 +135,10 @@ def test_a_whole_job_is_done_where_everything_is_heavy(maker: Maker, elsewhere: 
     assert maker.get(f"projects/{project.pk}/pieces/p1/words/a4").status_code == 200
 
 
-def slow(seconds: float) -> str:
-    """Something that takes its time."""
-    time.sleep(seconds)
+def slow(gate: str) -> str:
+    """Something that takes its time: until there is a file."""
+    while not Path(gate).exists():
+        time.sleep(0.01)
     return "done"
 
 
@@ -145,26 +147,46 @@ def greedy() -> int:
     return len(bytearray(50_000_000_000))
 
 
-def test_heavy_work_is_done_in_a_process_and_kept(elsewhere: None) -> None:
-    assert computing.work_out(1, slow, 0.01) == "done"
+class Gates:
+    """What works wait for, each by its name."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+
+    def open(self, name: str) -> str:
+        """One that is not waited for any more."""
+        (self.folder / name).touch()
+        return self.shut(name)
+
+    def shut(self, name: str) -> str:
+        return str(self.folder / name)
+
+
+@pytest.fixture(name="gates")
+def _gates(tmp_path: Path) -> Gates:
+    return Gates(tmp_path)
+
+
+def test_heavy_work_is_done_in_a_process_and_kept(gates: Gates, elsewhere: None) -> None:
+    assert computing.work_out(1, slow, gates.open("one")) == "done"
     assert computing.waiting(0) == 0
 
 
-def test_processes_that_die_between_two_works_are_started_anew(elsewhere: None) -> None:
-    for _ in range(2):
-        assert computing.work_out(1, slow, random.random() / 1000) == "done"
-        for process in multiprocessing.active_children():
-            process.kill()
-    time.sleep(0.5)  # by when it has been seen that they are gone
-    assert computing.work_out(1, slow, random.random() / 1000) == "done"
+def test_processes_that_die_between_two_works_are_started_anew(gates: Gates, elsewhere: None) -> None:
+    assert computing.work_out(1, slow, gates.open("one")) == "done"
+    for process in multiprocessing.active_children():
+        process.kill()
+    pool = computing._works._pool
+    wait_until(lambda: pool is not None and not pool.active, "that they are gone is never seen")
+    assert computing.work_out(1, slow, gates.open("two")) == "done"
 
 
 def test_work_that_takes_too_long_or_too_much_is_stopped_with_a_sentence(
-    elsewhere: None, monkeypatch: pytest.MonkeyPatch
+    gates: Gates, elsewhere: None, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(computing, "SECONDS", 1)
     with pytest.raises(computing.Refused, match="longer than 1 seconds"):
-        computing.work_out(1, slow, 60)
+        computing.work_out(1, slow, gates.shut("never"))
     with pytest.raises(computing.Refused, match="more memory"):
         computing.work_out(1, greedy)
 
@@ -181,17 +203,17 @@ def test_a_station_that_takes_a_while_says_so_until_it_can_be_had(maker: Maker, 
 
 
 class Asker(threading.Thread):
-    """A maker who asks for something that takes some seconds, and may close the page meanwhile."""
+    """A maker who asks for something that is there once a gate is open, and may close the page meanwhile."""
 
-    def __init__(self, seconds: float, kind: str = "") -> None:
+    def __init__(self, gate: str, kind: str = "") -> None:
         super().__init__()
-        self.seconds, self.kind, self.there, self.said = seconds, kind, True, ""
+        self.gate, self.kind, self.there, self.said = gate, kind, True, ""
         self.start()
 
     def run(self) -> None:
         computing.asked_by(7, self.kind, lambda: self.there)
         try:
-            self.said = computing.work_out(1, slow, self.seconds)
+            self.said = computing.work_out(1, slow, self.gate)
         except computing.Refused as refusal:
             self.said = str(refusal)
 
@@ -202,31 +224,36 @@ class Asker(threading.Thread):
 
 def begun(works: int, askers: int = 1) -> None:
     """Wait until so many works are done for the maker, and so many wait for the first."""
-    until = time.monotonic() + 60
-    while len(found := computing._works.of(7)) < works or len(found[0].askers) < askers:
-        assert time.monotonic() < until
-        time.sleep(0.01)
+
+    def there() -> bool:
+        found = computing._works.of(7)
+        return len(found) >= works and len(found[0].askers) >= askers
+
+    wait_until(there)
 
 
 GIVEN_UP = "That was given up, so nothing was changed."
 
 
-def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_one(elsewhere: None) -> None:
-    older = Asker(61, "preview")
+def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_one(
+    gates: Gates, elsewhere: None
+) -> None:
+    older = Asker(gates.shut("older"), "preview")
     begun(1)
-    assert Asker(0.02, "preview").answer() == "done"
+    assert Asker(gates.open("newer"), "preview").answer() == "done"
     assert older.answer() == GIVEN_UP
-    older = Asker(60, "preview")
+    older = Asker(gates.shut("old"), "preview")
     begun(1)
-    assert Asker(0.04).answer() == "done"  # so does a change
+    assert Asker(gates.open("change")).answer() == "done"  # so does a change
     assert older.answer() == GIVEN_UP
-    tried = Asker(4, "preview")
+    tried = Asker(gates.shut("tried"), "preview")
     begun(1)
-    meant = Asker(4)
+    meant = Asker(gates.shut("tried"))
     begun(1, askers=2)
-    assert Asker(0.05, "preview").answer() == "done"
+    assert Asker(gates.open("another"), "preview").answer() == "done"
+    gates.open("tried")
     assert (tried.answer(), meant.answer()) == ("done", "done")  # what was tried is meant by now
-    other = Asker(62)
+    other = Asker(gates.shut("other"))
     begun(1)
     assert computing.waiting(7) > 0
     assert computing.give_up(7) == 1
@@ -234,25 +261,26 @@ def test_what_is_worked_out_can_be_given_up_and_a_newer_preview_drops_an_older_o
 
 
 def test_a_page_loaded_anew_waits_for_what_is_under_way_and_what_nobody_waits_for_is_dropped(
-    elsewhere: None, monkeypatch: pytest.MonkeyPatch
+    gates: Gates, elsewhere: None, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    first = Asker(4.5)
+    first = Asker(gates.shut("asked"))
     begun(1)
-    again = Asker(4.5)
+    again = Asker(gates.shut("asked"))
     begun(1, askers=2)
-    assert Asker(4.5).answer() == computing._BUSY  # each holds a thread of the server
+    assert Asker(gates.shut("asked")).answer() == computing._BUSY  # each holds a thread of the server
     first.there = False
-    assert (again.answer(), len(computing._works.of(7))) == ("done", 0)
     assert "Others wait" in first.answer()
-    left = [Asker(63, "look"), Asker(64, "look")]
+    gates.open("asked")
+    assert (again.answer(), len(computing._works.of(7))) == ("done", 0)
+    left = [Asker(gates.shut("a look"), "look"), Asker(gates.shut("a second look"), "look")]
     begun(2)
-    assert Asker(65, "look").answer() == computing._BUSY  # but there is room for a change
-    left.append(Asker(66))
+    assert Asker(gates.shut("a third look"), "look").answer() == computing._BUSY  # but there is room for a change
+    left.append(Asker(gates.shut("a change")))
     begun(3)
-    assert Asker(67).answer() == computing._BUSY
+    assert Asker(gates.shut("a second change")).answer() == computing._BUSY
     for asker in left:
         asker.there = False
-    assert Asker(0.03).answer() == "done"  # there is room at once for what is wanted
+    assert Asker(gates.open("wanted")).answer() == "done"  # there is room at once for what is wanted
     monkeypatch.setattr(computing, "_KEPT_FOR", 0.1)
     assert {asker.answer() for asker in left} == {GIVEN_UP}
 
