@@ -121,6 +121,10 @@ def test_a_name_given_in_the_project_is_the_name_on_the_card(maker: Maker) -> No
     project = maker.project()
     maker.edit(project, 1, do="rename", name="  Dome   badges ")
     assert "Dome badges" in maker.client.get("/").content.decode()
+    maker.post(f"projects/{project.pk}/undo", revision=2)
+    assert "Dome badges" not in maker.client.get("/").content.decode()
+    maker.post(f"projects/{project.pk}/redo", revision=1)
+    assert "Dome badges" in maker.client.get("/").content.decode()
 
 
 def test_duplicate_projects_go_their_own_ways(maker: Maker) -> None:
