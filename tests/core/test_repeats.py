@@ -1,9 +1,9 @@
 """Repeats: live copies that follow the first, any of which can be let go."""
 
+import cmath
 import math
 from typing import Any
 
-import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -50,11 +50,10 @@ def test_copies_over_part_of_a_circle_reach_both_of_its_ends(sweep: float, count
     design = change(disc(put("line", length=6, x=40, y=5, role="scores")), "part a3", rotation=90)
     design = change(edited(design, repeat("around")), "repeat a3", count=count, sweep=sweep)
     middles = resolve(design.pieces[0]).scored.points[:, [0, 3]].mean(axis=1)
-    turns = np.degrees(np.unwrap([math.atan2(y - 40, x - 40) for x, y in middles]))
     apart = sweep / (count if sweep == 360 else count - 1)
-    assert [math.cos(math.radians(turn - turns[0])) for turn in turns] == pytest.approx(
-        [math.cos(math.radians(apart * number)) for number in range(count)]
-    )
+    first, *_ = ways = [complex(x - 40, y - 40) for x, y in middles]
+    turned = [way / first for way in ways]
+    assert turned == pytest.approx([cmath.rect(1, math.radians(apart * number)) for number in range(count)])
 
 
 def test_rows_by_gap_follow_the_size_and_by_pitch_do_not() -> None:
