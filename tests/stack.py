@@ -33,6 +33,9 @@ CHROMIUM = [
 _MACHINE_PORTS = 2 * len(SHIPPED.machines) + 1
 """Two for each simulated machine, and one for all cameras."""
 
+TOKEN = "q" * 32
+"""With which requests say that they come from the page."""
+
 Place = tuple[int, int, str]
 """Where a stack is: the port of its pages, the first one of its machines, and the folder of its data."""
 
@@ -198,10 +201,17 @@ def new_context(browser: Browser, **more: Any) -> BrowserContext:
 @contextmanager
 def entered_as(browser: Browser, stack: Stack, session: str, **more: Any) -> Iterator[BrowserContext]:
     """The browser of a maker who has entered, by their session."""
-    context = new_context(browser, **more)
-    context.add_cookies([{"name": "sessionid", "value": session, "url": stack.address}])
+    context = new_context(browser, base_url=stack.address, **more)
+    enter_as(context, stack, session)
     yield context
     context.close()
+
+
+def enter_as(context: BrowserContext, stack: Stack, session: str) -> None:
+    """From here on a browser is that of this maker."""
+    cookies = {"sessionid": session, "csrftoken": TOKEN}
+    context.clear_cookies()
+    context.add_cookies([{"name": name, "value": value, "url": stack.address} for name, value in cookies.items()])
 
 
 def enter(browser: Browser, stack: Stack) -> Page:

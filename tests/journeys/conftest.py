@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, ConsoleMessage, Error, Page, expect
 
 from tests.conftest import RATE
 from tests.patience import FOREVER
-from tests.stack import Stack, chromium, entered_as, running_stack
+from tests.stack import Stack, chromium, enter_as, new_context, running_stack
 
 expect.set_options(timeout=1000 * FOREVER)
 
@@ -26,22 +26,37 @@ def _browser() -> Iterator[Browser]:
         yield browser
 
 
-@pytest.fixture(name="entered", scope="module")
-def _entered(browser: Browser, stack: Stack) -> Iterator[BrowserContext]:
-    """The browser of a maker of the file's own: what it was sent once need not be sent for each test."""
-    with entered_as(browser, stack, stack.new_maker()) as context:
-        yield context
+@pytest.fixture(name="tab", scope="session")
+def _tab(browser: Browser, stack: Stack) -> Page:
+    """One window for all journeys: what it was sent once need not be sent and read for each."""
+    return new_context(browser, base_url=stack.address).new_page()
+
+
+@pytest.fixture(name="_entered", scope="module")
+def _entered(tab: Page, stack: Stack) -> None:
+    """Each file has a maker of its own."""
+    enter_as(tab.context, stack, stack.new_maker())
 
 
 @pytest.fixture(name="page")
-def _page(entered: BrowserContext, stack: Stack) -> Iterator[Page]:
-    """A signed-in page that remembers nothing; any error in its scripts fails the test."""
-    page = entered.new_page()
-    page.goto(stack.address)
-    page.evaluate("localStorage.clear()")
+def _page(tab: Page, _entered: None) -> Iterator[Page]:
+    """A window that remembers nothing of the journey before; any error in its scripts fails the test."""
+    tab.goto("/static/workshop/icon.svg")
+    tab.evaluate("localStorage.clear(), sessionStorage.clear()")
     errors: list[str] = []
-    page.on("pageerror", lambda error: errors.append(str(error)))
-    page.on("console", lambda message: errors.append(message.text) if "Alpine" in message.text else None)
-    yield page
-    page.close()
+
+    def failed(error: Error) -> None:
+        errors.append(str(error))
+
+    def said(message: ConsoleMessage) -> None:
+        if "Alpine" in message.text:
+            errors.append(message.text)
+
+    tab.on("pageerror", failed)
+    tab.on("console", said)
+    yield tab
+    tab.remove_listener("pageerror", failed)
+    tab.remove_listener("console", said)
+    tab.unroute_all(behavior="ignoreErrors")
+    tab.set_viewport_size({"width": 1280, "height": 800})
     assert not errors

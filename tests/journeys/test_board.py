@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design import Design, read_design, resolve
 from foliant.core.design.placing import part_bounds
-from tests.journeys.acting import Maker, box_of
+from tests.journeys.acting import Maker, box_of, new_project
 
 pytestmark = pytest.mark.journey
 
@@ -56,7 +56,7 @@ def drag(page: Page, start: tuple[float, float], end: tuple[float, float], steps
 
 def begin(maker: Maker, width: str = "72", height: str = "30") -> None:
     """A new project with a plate of that size."""
-    maker.press("New project")
+    new_project(maker)
     maker.press("Rectangle")
     maker.type(width, "Tab", height, "Enter")
     expect(maker.page.locator('.value[data-field="height"]')).to_be_focused()
@@ -115,10 +115,7 @@ def test_four_circles_snapped_to_the_corners_scoop_a_tag(page: Page) -> None:
 
 
 def test_the_same_tag_by_keys_alone(page: Page) -> None:
-    page.get_by_role("button", name="New project").focus()
-    page.keyboard.press("Enter")
-    page.wait_for_url(re.compile("/shape/"))
-    expect(page.locator(".empty-note")).to_be_visible()
+    new_project(Maker(page))
     page.keyboard.press("1")
     for key in ("72", "Tab", "30", "Enter", "2", "12", "Enter"):
         page.keyboard.press(key) if key.isalpha() else page.keyboard.type(key)
@@ -206,7 +203,7 @@ def test_a_hole_is_held_level_and_5_mm_from_the_edge_when_the_tag_is_made_longer
 
 def test_a_spike_is_made_by_node_editing_a_triangle(page: Page) -> None:
     maker = Maker(page)
-    maker.press("New project")
+    new_project(maker)
     maker.press("More ▾", first=True)
     maker.press("Polygon")
     maker.type("3", "Tab", "30", "Enter")
@@ -246,7 +243,7 @@ def test_a_spike_is_made_by_node_editing_a_triangle(page: Page) -> None:
 
 def test_a_ring_of_24_marks(page: Page) -> None:
     maker = Maker(page)
-    maker.press("New project")
+    new_project(maker)
     maker.press("Circle")
     maker.type("80", "Enter")
     maker.press("More ▾", first=True)
@@ -426,10 +423,7 @@ def test_parts_are_copied_into_another_project_with_their_holds(page: Page) -> N
            {clipboardData: {setData: (_, text) => (kept = text)}})); return kept; }"""
     )
     expect(page.locator(".toast")).to_contain_text("Round hole is copied")
-    page.goto(re.sub(r"/projects/.*", "/", page.url))
-    page.get_by_role("button", name="New project").click()
-    page.wait_for_url(re.compile("/shape/"))
-    expect(page.locator(".empty-note")).to_be_visible()
+    new_project(maker)
     page.keyboard.press("1")
     maker.type("50", "Tab", "50", "Enter")
     expect(page.locator(".piece-head .size")).to_have_text("50 × 50 mm")

@@ -8,8 +8,7 @@ from playwright.sync_api import Page, expect
 from tests.core.test_bringing import TAG
 from tests.core.test_tracing import motif
 from tests.drawings import svg
-from tests.journeys.acting import Maker, copied, free
-from tests.journeys.test_outline import new_project
+from tests.journeys.acting import Maker, copied, free, new_project
 from tests.pictures import encoded
 
 pytestmark = pytest.mark.journey

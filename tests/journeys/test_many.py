@@ -29,6 +29,7 @@ def words_of(page: Page) -> Words:
 def take(maker: Hands, starter: str, rows: str) -> None:
     """Begin with a ready piece whose words come from a list that is pasted where they are typed."""
     page = maker.page
+    page.goto("/")
     copied(page, rows)
     page.locator(".starters").get_by_role("button", name=starter).first.click()
     page.keyboard.press("Control+v")

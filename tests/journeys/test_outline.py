@@ -8,15 +8,10 @@ from playwright.sync_api import Locator, Page, expect
 
 from foliant.core.design import Piece, resolve
 from foliant.core.design.shapes import Lap, Slot
-from tests.journeys.acting import Maker
+from tests.journeys.acting import Maker, new_project
 from tests.journeys.test_board import at, begin, design_of, drag, spec
 
 pytestmark = pytest.mark.journey
-
-
-def new_project(maker: Maker) -> None:
-    maker.press("New project")
-    expect(maker.page.locator(".empty-note")).to_be_visible()
 
 
 def set_value(maker: Maker, label: str, value: str, says: str) -> None:

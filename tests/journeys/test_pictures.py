@@ -5,8 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import Maker
-from tests.journeys.test_outline import new_project
+from tests.journeys.acting import Maker, new_project
 from tests.pictures import encoded, waves
 
 pytestmark = pytest.mark.journey

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design import resolve
 from foliant.core.design.shapes import Hole, Motif, Surround, Words
-from tests.journeys.acting import Maker, box_of, free
+from tests.journeys.acting import Maker, box_of, free, new_project
 from tests.journeys.test_board import design_of
 
 pytestmark = pytest.mark.journey
@@ -260,6 +260,7 @@ def board(maker: Hands) -> None:
 
 def begin(maker: Hands, starter: str, *typed: str) -> None:
     """Begin with a ready piece, typing what it asks for: Enter makes it."""
+    maker.page.goto("/")
     maker.page.locator(".starters").get_by_role("button", name=starter).first.click()
     maker.actions += 1
     # The first time that a server draws it may take seconds.
@@ -313,9 +314,7 @@ _FEW = (
 @pytest.mark.parametrize(("job", "most"), _FEW, ids=lambda value: getattr(value, "__name__", str(value)))
 def test_a_job_takes_few_presses_and_comes_clean(page: Page, job: Callable[[Hands], None], most: int) -> None:
     maker = Hands(page)
-    maker.press("New project")
-    page.wait_for_url("**/shape/")
-    expect(page.locator(".empty-note")).to_be_visible()
+    new_project(maker)
     job(maker)
     free(page)
     design = design_of(page)

@@ -27,6 +27,7 @@ def found_by_axe(page: Page) -> list[str]:
 
 
 def test_nothing_is_found_on_any_page(page: Page, browser: Browser, stack: Stack) -> None:
+    page.goto("/")
     assert found_by_axe(page) == []
     project = address_of(page, "Open-night tags")
     for station in ("shape", "sheet", "ticket", "check", "run"):
@@ -89,6 +90,7 @@ def tab_to(page: Page, name: str) -> None:
 
 
 def test_a_tag_is_drawn_and_laid_out_by_keys_alone(page: Page) -> None:
+    page.goto("/")
     tab_to(page, "New project")
     page.keyboard.press("Enter")
     page.wait_for_url(re.compile("/shape/"))

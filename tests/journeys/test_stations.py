@@ -19,9 +19,7 @@ def _go(page: Page) -> Go:
     """Opens a fresh copy of a project at a station."""
 
     def go(project: str, station: str) -> None:
-        open_copy(page, project)
-        page.locator(".stations").get_by_role("link", name=re.compile(f"^{station}")).click()
-        page.wait_for_url(re.compile(f"/{station.lower()}/"))
+        open_copy(page, project, station.lower())
 
     return go
 

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import box_of, duplicate, open_copy
+from tests.journeys.acting import box_of, open_copy
 
 pytestmark = pytest.mark.journey
 
@@ -77,7 +77,9 @@ def test_a_font_is_tried_on_the_drawing_before_it_is_kept(page: Page) -> None:
 
 
 def test_projects_are_renamed_duplicated_deleted_and_brought_back(page: Page) -> None:
-    duplicate(page, "Telescope-bay signs")
+    page.goto("/")
+    original = page.get_by_role("article", name="Telescope-bay signs", exact=True)
+    original.get_by_role("button", name="Duplicate").click()
     expect(page.locator(".card").first.locator(".name")).to_have_text("Telescope-bay signs (copy)")
     copy = page.locator(f'[x-data="{page.locator(".card").first.get_attribute("x-data")}"]')
     copy.get_by_role("button", name="Rename").click()

@@ -5,8 +5,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import Maker, free
-from tests.journeys.test_outline import new_project, words
+from tests.journeys.acting import Maker, free, new_project
+from tests.journeys.test_outline import words
 
 pytestmark = pytest.mark.journey
 

@@ -5,10 +5,9 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design.binding import bound_rows
 from foliant.core.design.shapes import Braille
-from tests.journeys.acting import free
+from tests.journeys.acting import free, new_project
 from tests.journeys.test_board import design_of
 from tests.journeys.test_many import cards, take
-from tests.journeys.test_outline import new_project
 from tests.journeys.test_presses import Hands
 
 pytestmark = pytest.mark.journey

@@ -25,8 +25,7 @@ def connect(page: Page) -> None:
 
 def started(page: Page, project: str = "Torch tokens") -> None:
     """Open a project and start its job, up to the machine running."""
-    open_copy(page, project)
-    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    open_copy(page, project, "run")
     connect(page)
     page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
     expect(page.locator(".lamp.waiting")).to_be_visible()
@@ -60,8 +59,7 @@ def test_a_job_is_watched_however_the_answers_cross(page: Page) -> None:
     """What the station shows may be on its way still when the job is sent, and be there before its answer."""
     held: list[tuple[Route, APIResponse]] = []
     page.route("**/stations/run*", lambda asked: held.append((asked, asked.fetch())))
-    open_copy(page, "Torch tokens")
-    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    open_copy(page, "Torch tokens", "run")
     connect(page)
 
     def cross(sending: Route) -> None:
@@ -84,8 +82,7 @@ def test_a_job_is_watched_however_the_answers_cross(page: Page) -> None:
 
 
 def test_the_bounds_are_traced_with_the_tool_off_where_the_sheet_lies(page: Page) -> None:
-    open_copy(page, "Open-night tags")
-    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    open_copy(page, "Open-night tags", "run")
     connect(page)
     page.get_by_role("button", name="The sheet lies elsewhere").click()
     page.get_by_label("How far a press leads it").select_option("50")
@@ -129,8 +126,7 @@ def test_a_machine_unplugged_in_mid_job(page: Page, stack: Stack) -> None:
 
 
 def test_a_machine_that_is_off_says_so_when_connecting(page: Page, stack: Stack) -> None:
-    open_copy(page, "Torch tokens")
-    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    open_copy(page, "Torch tokens", "run")
     stack.kill("--profile bench-laser")
     page.get_by_role("button", name="Connect").click()
     expect(page.get_by_role("alert")).to_contain_text("check that it is switched on")
@@ -150,8 +146,7 @@ def test_a_killed_worker(page: Page, stack: Stack) -> None:
 
 
 def test_a_helper_that_is_heard_again_says_itself_what_became_of_its_run(page: Page, stack: Stack) -> None:
-    open_copy(page, "Torch tokens")
-    page.locator(".stations").get_by_role("link", name=re.compile("^Run")).click()
+    open_copy(page, "Torch tokens", "run")
     connect(page)
     page.locator(".steps").get_by_role("button", name="Start", exact=True).first.click()
     expect(page.locator(".lamp.waiting")).to_be_visible()

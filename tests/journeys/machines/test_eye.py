@@ -19,8 +19,7 @@ def lay(page: Page, what: str) -> None:
 @pytest.fixture(name="askew")
 def _askew(page: Page) -> Page:
     """A project whose sheet lies on the bed somehow, under a camera that knows its lens."""
-    open_copy(page, "Torch tokens")
-    Hands(page).follow("Run")
+    open_copy(page, "Torch tokens", "run")
     page.get_by_role("button", name="The sheet lies elsewhere").click()
     lay(page, "the marks")
     expect(page.get_by_text("The marks lie on the bed")).to_be_visible()

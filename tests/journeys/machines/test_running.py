@@ -6,8 +6,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.acting import Maker, address_of, free
-from tests.journeys.test_outline import new_project, words
+from tests.journeys.acting import Maker, address_of, free, new_project
+from tests.journeys.test_outline import words
 from tests.journeys.test_ticket import line
 
 pytestmark = pytest.mark.journey
@@ -16,6 +16,7 @@ pytestmark = pytest.mark.journey
 def test_from_an_empty_project_to_a_finished_tag(page: Page) -> None:
     maker = Maker(page)
 
+    page.goto("/")
     maker.press("New project")
     maker.press("Rectangle")
     expect(page.get_by_label("The width")).to_be_focused()
@@ -109,7 +110,7 @@ def test_only_the_outline_is_sent_in_three_actions(page: Page) -> None:
 
 def test_a_new_material_from_test_card_to_recipe_in_seven_actions(page: Page) -> None:
     maker = Maker(page)
-    page.get_by_role("link", name="Workshop").click()
+    page.goto("/workshop/")
     maker.actions = 0
     page.get_by_role("textbox", name="Name of a new material").fill("smoked oak")
     page.keyboard.press("Enter")
@@ -132,7 +133,7 @@ def test_a_new_material_from_test_card_to_recipe_in_seven_actions(page: Page) ->
     maker.actions += 1
     expect(page.get_by_text(re.compile("is the recipe from now on"))).to_be_visible()
     assert maker.actions <= 7
-    page.goto(page.url.split("/projects/")[0] + "/workshop/")
+    page.goto("/workshop/")
     page.get_by_label("Find a recipe by words").fill("smoked engrave")
     expect(page.locator(".recipes")).to_contain_text(re.compile("Engrave .* mm smoked oak on Bench laser"))
     expect(page.locator(".recipes")).to_contain_text("tested on")

@@ -6,9 +6,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.test_machine import Machine
-from tests.journeys.acting import Maker, open_copy
+from tests.journeys.acting import Maker, address_of, free, open_copy
 from tests.journeys.test_reach import found_by_axe
-from tests.stack import Stack
 
 pytestmark = pytest.mark.journey
 
@@ -21,9 +20,9 @@ def value(page: Page, label: str, inside: str = "body") -> None:
     page.locator(inside).get_by_role("button", name=re.compile(f"^{label}:")).click()
 
 
-def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Page, stack: Stack) -> None:
+def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Page) -> None:
     maker = Maker(page)
-    page.get_by_role("link", name="Workshop").click()
+    page.goto("/workshop/")
     expect(thing(page, "birch ply")).to_contain_text("3 mm and 4 mm")
     assert found_by_axe(page) == []
     page.get_by_label("Name of a new material").fill("Walnut ply")
@@ -45,12 +44,9 @@ def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Pag
     expect(thing(page, "Walnut ply")).to_contain_text("No sheet of it is on the shelf.")
     page.get_by_role("status").get_by_role("button", name="Undo").click()
     expect(thing(page, "Walnut ply")).to_contain_text("for 8.00 each")
-    page.reload()
 
     # A project takes the sheet, and says that nothing is known of it on this machine yet.
-    page.goto(stack.address)
-    open_copy(page, "Torch tokens")
-    maker.follow("Sheet")
+    open_copy(page, "Torch tokens", "sheet")
     page.get_by_role("button", name=re.compile("^The sheet: ")).click()
     page.get_by_role("option", name=re.compile("Walnut ply")).click()
     expect(page.locator(".spec > .sentence")).to_contain_text("a sheet from the shelf of 3.18 mm Walnut ply")
@@ -63,7 +59,7 @@ def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Pag
     outer.get_by_role("button", name="Keep as a recipe").click()
     expect(outer).to_contain_text("Cut 3.18 mm Walnut ply: 70 % power at 5 mm/s")
     expect(outer.get_by_text("changed by you")).to_be_hidden()  # it follows the recipe
-    page.goto(f"{stack.address}/workshop/")
+    page.goto("/workshop/")
     page.get_by_role("button", name=re.compile("^Walnut ply")).click()
     expect(page.locator(".recipes")).to_contain_text("Cut 3.18 mm: 70 % power at 5 mm/s")
     page.get_by_role("button", name="Take out Walnut ply").click()
@@ -78,10 +74,10 @@ def test_a_material_of_ones_own_from_the_shelf_to_a_recipe_and_a_price(page: Pag
     expect(finding).to_have_count(0)
 
 
-def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page, stack: Stack) -> None:
+def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page) -> None:
     machine = Machine(rate=200)
     try:
-        page.get_by_role("link", name="Workshop").click()
+        page.goto("/workshop/")
         page.get_by_label("Name of a new machine").fill("Loft laser")
         page.keyboard.press("Enter")
         loft = thing(page, "Loft laser")
@@ -89,20 +85,21 @@ def test_a_machine_of_ones_own_has_a_line_of_its_own(page: Page, stack: Stack) -
         page.keyboard.type(f"127.0.0.1:{machine.port}")
         page.keyboard.press("Enter")
         expect(loft).to_contain_text(f"It takes lines of G-code at 127.0.0.1:{machine.port}")
+        maker = Maker(page)
+        open_copy(page, "Torch tokens", "ticket")
+        value(page, "The machine")
+        page.get_by_role("option", name="Loft laser").click()
+        for title in ("Score lines", "Holes and inner edges", "Outer edges"):
+            line = page.get_by_role("group", name=title, exact=True)
+            line.get_by_role("button", name=re.compile("^Power")).click()
+            maker.type("40", "Tab", "60", "Enter")
+            expect(line).to_contain_text("40 % power at 60 mm/s")
+        free(page)
         jobs = []
-        for _ in range(2):
-            page.goto(stack.address)
-            open_copy(page, "Torch tokens")
-            maker = Maker(page)
-            maker.follow("Ticket")
-            value(page, "The machine")
-            page.get_by_role("option", name="Loft laser").click()
-            for title in ("Score lines", "Holes and inner edges", "Outer edges"):
-                line = page.get_by_role("group", name=title, exact=True)
-                line.get_by_role("button", name=re.compile("^Power")).click()
-                maker.type("40", "Tab", "60", "Enter")
-                expect(line).to_contain_text("40 % power at 60 mm/s")
-            maker.follow("Run")
+        for project in ("Torch tokens (copy)", "Torch tokens (copy) (copy)"):
+            if jobs:
+                open_copy(page, "Torch tokens (copy)")
+            page.goto(f"{address_of(page, project)}run/")
             jobs.append(page.url)
             maker.press("Connect")
             expect(page.get_by_role("button", name="Connect again")).to_be_visible()
