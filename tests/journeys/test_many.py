@@ -194,7 +194,6 @@ def test_a_list_that_is_opened_says_how_it_was_read_and_a_bad_one_why_not(maker:
 
 def test_a_piece_kept_as_a_starter_begins_another_project_and_is_put_away(maker: Hands) -> None:
     page = maker.page
-    home = page.url
     begin(maker, "Key tag", "Orrin")
     page.get_by_role("button", name="Keep", exact=True).click()
     page.get_by_label("Called").fill("Torch tag")
@@ -207,13 +206,12 @@ def test_a_piece_kept_as_a_starter_begins_another_project_and_is_put_away(maker:
     maker.type("Lune", "Enter")
     free(page)
     assert len(design_of(page).pieces) == 2
-    page.goto(home)
     begin(maker, "Torch tag", "Maud")
     assert design_of(page).pieces[0].name == "Key tag"
-    page.goto(f"{home}workshop/")
+    page.goto("/workshop/")
     kept = page.locator(".kept .thing-row", has_text="Torch tag")
     kept.get_by_role("button", name="Put away").click()
     expect(kept).to_contain_text("put away")
-    page.goto(home)
+    page.goto("/")
     expect(page.locator(".starters").get_by_role("button", name="Torch tag")).to_have_count(0)
     free_hands(page)

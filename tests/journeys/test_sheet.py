@@ -79,7 +79,7 @@ def test_what_is_left_is_filled_turned_and_locked(maker: Hands) -> None:
 
 def test_eight_torches_in_a_jig_with_a_roster(maker: Hands) -> None:
     page = maker.page
-    page.get_by_role("link", name="Workshop").click()
+    page.goto("/workshop/")
     page.get_by_role("textbox", name="Name of a new jig").fill("Torch tray")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name="Take out").last).to_be_visible()
