@@ -6,10 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.design import Design
+from foliant.core.design import Design, resolve
 from foliant.core.design.placing import part_bounds, part_paths, reference_point, shape_bounds, visual_centre
+from foliant.core.design.references import union
 from foliant.core.errors import Refused
 from foliant.core.paths import combine
+from foliant.core.starters import find_starter
 from tests.making import edited, one_piece, put
 
 HERE = {"piece": "p1"}
@@ -154,3 +156,29 @@ def test_a_typed_width_keeps_the_point_that_words_are_placed_by(reference: str) 
     wide = edited(design, {"do": "resize-parts", "piece": "p1", "parts": ["a3"], "width": 60})
     before, after = (reference_point(found.pieces[0].part("a3"), reference) for found in (design, wide))  # type: ignore[arg-type]
     assert after == pytest.approx(before, abs=1e-5)
+
+
+@pytest.mark.parametrize("width", [52, 70, 140])
+@pytest.mark.parametrize("chosen", [["a2", "a3", "a4", "a5"], ["a2", "a3", "a5"], []])
+def test_what_is_sized_as_one_is_as_wide_as_typed_and_fits_of_its_own_stay(width: float, chosen: list[str]) -> None:
+    """A plate round words and a motif, with an eye: by its parts, or by its own width."""
+    plate = find_starter("keyring-plate").design(["Maximiliana"])
+    how = {"do": "resize-parts", "parts": chosen, "proportional": True} if chosen else {"do": "size-piece"}
+    sized = edited(plate, {**how, "piece": "p1", "width": width}).pieces[0]
+    before = plate.pieces[0]
+    parts = [part for part in sized.parts if part.id in chosen or not chosen]
+    left, _, right, _ = union([part_bounds(part) for part in parts])
+    assert right - left == pytest.approx(width, abs=0.01)
+    assert len(resolve(sized).outline.bodies) == len(resolve(before).outline.bodies) == 1
+    assert sized.part("a4").shape.distance == before.part("a4").shape.distance  # type: ignore[union-attr]
+    assert sized.part("a5").shape == before.part("a5").shape
+
+
+def test_holes_stay_as_wide_as_they_are_unless_they_alone_are_sized() -> None:
+    tag = find_starter("key-tag").design(["Orrin"])
+    wide = edited(tag, {"do": "resize-parts", **HERE, "parts": ["a2", "a3", "a4"], "width": 90, "proportional": True})
+    assert bounds(wide, "a2")[2] - bounds(wide, "a2")[0] == pytest.approx(90)
+    left, _, right, _ = bounds(wide, "a3")
+    assert (left - bounds(wide, "a2")[0], right - left) == pytest.approx((3, 5))  # as near to its edge as before
+    hole = edited(tag, {"do": "resize-parts", **HERE, "parts": ["a3"], "width": 6, "proportional": True})
+    assert bounds(hole, "a3")[2] - bounds(hole, "a3")[0] == pytest.approx(6)

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.checks import check
-from foliant.core.design import Design
+from foliant.core.design import Design, resolve
 from foliant.core.design.distances import gap_between
 from foliant.core.design.snaps import Snap, snaps
 from foliant.core.errors import Refused
@@ -90,8 +90,10 @@ def test_a_dimension_is_typed_and_the_piece_follows() -> None:
     with pytest.raises(Refused, match="one place"):
         edited(design, {**apart, "to": [0, 10]})
     two = one_piece(put("circle", diameter=10, x=0, y=0), put("circle", diameter=10, x=20, y=0))
+    size = {"do": "size-piece", "piece": "p1", "width": 60}
+    assert resolve(edited(two, size).pieces[0]).bounds == pytest.approx((-20, -10, 40, 10))  # the whole of it
     with pytest.raises(Refused, match="No single part"):
-        edited(two, {"do": "size-piece", "piece": "p1", "width": 60})
+        edited(two, {**size, "how": "plate"})
 
 
 def test_an_instance_is_aligned_with_the_sheet() -> None:

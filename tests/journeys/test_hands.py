@@ -128,6 +128,11 @@ def test_a_hole_is_zoomed_to_dragged_duplicated_hidden_and_the_piece_sized(page:
     page.get_by_role("textbox", name="Piece width").fill("4in")
     page.keyboard.press("Enter")
     expect(page.locator(".piece-head .size")).to_have_text("101.6 × 30 mm")
+    page.locator('[data-dimension="piece-width"]').click()
+    page.keyboard.type("50.8")
+    page.get_by_role("button", name="all of it").click()  # and not its plate alone
+    page.keyboard.press("Enter")
+    expect(page.locator(".piece-head .size")).to_have_text("50.8 × 15 mm")
 
 
 def test_dragging_keeps_level_with_shift_and_shows_what_is_equal(page: Page) -> None:

@@ -1,5 +1,7 @@
 """Placing: where a part and its copies lie on their piece, and the boxes and centres they are aligned by."""
 
+from collections.abc import Iterable
+
 import shapely
 from fontTools.misc.transform import Transform
 
@@ -88,6 +90,12 @@ def own_bounds(part: Part) -> Bounds:
 def part_bounds(part: Part) -> Bounds:
     """The box of a part with all its copies."""
     return union([_bounds(part.form, matrix) for matrix in placements(part)])
+
+
+def box_round(parts: Iterable[Part]) -> Bounds:
+    """The box round parts with all their copies; what has no outline has no place in it."""
+    found = [part for part in parts if any(map(len, shape_paths(part.form)))]
+    return union([part_bounds(part) for part in found]) if found else (0.0, 0.0, 0.0, 0.0)
 
 
 def placing_box(part: Part) -> Bounds:

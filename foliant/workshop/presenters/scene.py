@@ -11,6 +11,7 @@ from foliant.core.design.benches import every_bench
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.budget import too_much
 from foliant.core.design.edits.parts import ancestry
+from foliant.core.design.edits.sizing import plate_of
 from foliant.core.design.holds import PIECE
 from foliant.core.design.placing import (
     Form,
@@ -166,6 +167,7 @@ def piece_scene(piece: Piece, stuff: str, unit: Unit) -> dict[str, Any]:
         "bench": piece.bench,
         "size": size or ("nothing on it yet" if not piece.parts else "no material yet"),
         "bounds": [left, top, right, bottom],
+        "plated": [bool(plate_of(piece, 0)), bool(plate_of(piece, 1))],
         **_lines(piece),
         "pictures": pictures_view(resolve(piece), guides=True),
         "bodies": len(bodies),
@@ -262,6 +264,7 @@ def bare_scene(piece: Piece, says: str) -> dict[str, Any]:
         "bench": piece.bench,
         "size": "not drawn",
         "bounds": [0.0, 0.0, 0.0, 0.0],
+        "plated": [False, False],
         "outline": "",
         "slits": "",
         "scored": "",

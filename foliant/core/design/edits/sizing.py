@@ -3,22 +3,25 @@
 import math
 from typing import Annotated, Literal
 
+from foliant.core.design.edits.as_one import sized_as_one
 from foliant.core.design.edits.command import Command, PartsCommand, changed, members, moved, with_piece
-from foliant.core.design.model import Design, Part
+from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
-from foliant.core.design.placing import own_bounds, part_bounds, reference_point, shape_bounds
+from foliant.core.design.placing import box_round, own_bounds, part_bounds, reference_point, shape_bounds
 from foliant.core.design.references import Bounds, Point, Reference, point_of, union
 from foliant.core.design.resolve import resolve
-from foliant.core.design.settle import reheld
 from foliant.core.design.shapes import Combination
 from foliant.core.errors import Refused
 from foliant.core.paths import similarity
 from foliant.core.quantities import Quantity
+from foliant.core.units import Unit
 
 _SIZE = {
     "width": Quantity("length", "The width", 0.1, 3000),
     "height": Quantity("length", "The height", 0.1, 3000),
 }
+_MOST_TRIES = 5
+_SAME = 1e-7
 _ANGLE = Quantity("angle", "The angle", -3600, 3600)
 
 
@@ -26,7 +29,8 @@ class ResizeParts(PartsCommand):
     """Give parts another width or height, in mm or as typed.
 
     One part, or `each` of several, is sized along its own sides about its own point `about`; several are
-    else sized as one about that point of the box round them. `proportional` keeps the other size in step.
+    else sized as one about that point of the box round them, see `sized_as_one`. `proportional` keeps the other size in
+    step.
     """
 
     do: Literal["resize-parts"]
@@ -37,23 +41,20 @@ class ResizeParts(PartsCommand):
     each: bool = False
 
     def apply(self, design: Design) -> Design:
-        parts, split = self._sizable(design)
-        size = {
-            field: quantity.check(quantity.read(getattr(self, field), design.unit), design.unit)
-            for field, quantity in _SIZE.items()
-            if getattr(self, field) is not None
-        }
-        if not size:
-            raise Refused("Give a width or a height to size to.")
+        parts, split = self.sizable(design)
+        size = lengths_of({"width": self.width, "height": self.height}, design.unit)
         if not split and (len(parts) == 1 or self.each):
             return self.replaced(design, [self._sized_alone(part, size) for part in parts], moved=True)
-        box = union([own_bounds(part) for part in parts])
-        across, down = self._factors(box, size, self.proportional)
-        fixed = point_of(box, self.about or "middle")
-        sized = self.replaced(design, [_scaled_about(part, across, down, fixed) for part in parts])
-        return with_piece(sized, reheld(sized.piece(self.piece), {part.id for part in parts}))
+        chosen = {part.id for part in parts} | set(self.parts)
 
-    def _sizable(self, design: Design) -> tuple[list[Part], bool]:
+        def measure(piece: Piece) -> Bounds:
+            return box_round(part for part in piece.parts if part.id in chosen)
+
+        piece, about = design.piece(self.piece), self.about or "middle"
+        sized = sized_as_one(piece, parts, size, _scaled_about, measure, about, self.proportional)
+        return with_piece(design, sized)
+
+    def sizable(self, design: Design) -> tuple[list[Part], bool]:
         """The parts to size, combinations as what they are made of; and whether any was one."""
         piece, parts = design.piece(self.piece), self.bodily(design)
         found: list[Part] = []
@@ -66,8 +67,10 @@ class ResizeParts(PartsCommand):
         proportional = self.proportional or part.proportional
         x, y = reference_point(part, part.reference)
         # What is grown, say, does not grow by the same factor as its shape: measure, and size again.
-        for _ in range(4 if part.form is not part.shape else 1):
+        for _ in range(_MOST_TRIES):
             across, down = self._factors(shape_bounds(part.form), size, proportional)
+            if abs(across - 1) < _SAME and abs(down - 1) < _SAME:
+                break
             part = resized(part, across, down, self.about or part.reference)
         if self.about:
             return part
@@ -89,30 +92,62 @@ class ResizeParts(PartsCommand):
         return f"resize {self.named(design)}"
 
 
+def lengths_of(size: dict[str, float | str | None], unit: Unit) -> dict[str, float]:
+    """A width and a height, mm, as they are typed; raises `Refused`."""
+    found = {
+        field: quantity.check(quantity.read(raw, unit), unit)
+        for field, quantity in _SIZE.items()
+        if (raw := size.get(field)) is not None
+    }
+    if not found:
+        raise Refused("Give a width or a height to size to.")
+    return found
+
+
 class SizePiece(Command):
-    """Give a piece another width or height, by sizing the parts that reach from one of its edges to the other."""
+    """Give a piece another width or height: of its `plate`, that is of the parts that reach from edge to edge, or of
+    the `whole`, all of it in proportion. Where it is not said which, its plate is sized if it has one of its own.
+    """
 
     do: Literal["size-piece"]
     piece: Identifier
     width: float | str | None = None
     height: float | str | None = None
+    how: Literal["plate", "whole"] | None = None
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
-        bounds = resolve(piece).bounds
-        at = 0 if self.width is not None else 1
-        spanning = tuple(
-            part.id
-            for part in piece.made
-            if part.plays("adds") and all(abs(part_bounds(part)[i] - bounds[i]) < 0.01 for i in (at, at + 2))
-        )
-        if not spanning:
-            raise Refused("No single part reaches from edge to edge of this piece; choose the part to size.")
-        size = {"width": self.width} if self.width is not None else {"height": self.height}
-        return ResizeParts(do="resize-parts", piece=self.piece, parts=spanning, each=True, **size).apply(design)
+        size: dict[str, float | str | None] = {"width": self.width, "height": self.height}
+        if self.way(piece) == "plate":
+            plate = tuple(part.id for part in plate_of(piece, self._side))
+            if not plate:
+                raise Refused("No single part reaches from edge to edge of this piece: size the whole of it.")
+            return ResizeParts(do="resize-parts", piece=self.piece, parts=plate, each=True, **size).apply(design)
+        whole = ResizeParts(do="resize-parts", piece=self.piece, parts=tuple(part.id for part in piece.parts))
+        parts, _ = whole.sizable(design)
+        lengths = lengths_of(size, design.unit)
+        sized = sized_as_one(piece, parts, lengths, _scaled_about, lambda one: resolve(one).bounds, proportional=True)
+        return with_piece(design, sized)
+
+    def way(self, piece: Piece) -> Literal["plate", "whole"]:
+        """How it is reached."""
+        return self.how or ("plate" if plate_of(piece, self._side) else "whole")
+
+    @property
+    def _side(self) -> Literal[0, 1]:
+        return 0 if self.width is not None else 1
 
     def says(self, design: Design) -> str:
-        return f"resize {design.piece(self.piece).name}"
+        whole = " as a whole" if self.way(design.piece(self.piece)) == "whole" else ""
+        return f"resize {design.piece(self.piece).name}{whole}"
+
+
+def plate_of(piece: Piece, side: Literal[0, 1]) -> tuple[Part, ...]:
+    """The parts that add to a piece and reach from edge to edge of it, across (0) or down (1)."""
+    bounds = resolve(piece).bounds
+    adding = (part for part in piece.made if part.plays("adds") and not part.made_of)
+    ends = (side, side + 2)
+    return tuple(part for part in adding if all(abs(part_bounds(part)[i] - bounds[i]) < 0.01 for i in ends))
 
 
 class RotateParts(PartsCommand):

@@ -74,6 +74,7 @@ class Braille(Shape):
     title: ClassVar[str] = "Braille"
     role: ClassVar[str] = "cuts"
     first: ClassVar[str] = "text"
+    keeps_size: ClassVar[bool] = True
     remembers: ClassVar[tuple[str, ...]] = ("language", "writing", "capitals", "made", "bead", "tight")
 
     def typed(self, values: dict[str, Any], unit: Unit) -> "Braille":

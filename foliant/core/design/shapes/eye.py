@@ -22,6 +22,7 @@ class Eye(Shape):
     role: ClassVar[str] = "adds"
     first: ClassVar[str] = "hole"
     goes: ClassVar[Goes] = "over"
+    keeps_size: ClassVar[bool] = True
     remembers: ClassVar[tuple[str, ...]] = ("hole", "band")
 
     @property

@@ -37,6 +37,7 @@ class Hole(Shape):
     shelf: ClassVar[str] = "first"
     first: ClassVar[str] = "width"
     goes: ClassVar[Goes] = "inside"
+    keeps_size: ClassVar[bool] = True
     remembers: ClassVar[tuple[str, ...]] = ("width", "height")
 
     def paths(self) -> tuple[Path, ...]:

@@ -47,6 +47,7 @@ class Shape(Frozen):
     shelf  where it is offered: first on the shelf, among the other shapes, or "" by a tool of its own
     keeps  whether nothing cuts it away where it adds material
     proportioned  whether it keeps its proportions by itself
+    keeps_size    whether it stays as large as it is where it is sized with others: what fits something of its own
     gives_way     the values that are lessened where a size is typed that has no room for them
     remembers     the values that the next one of its kind takes over
     crops         the values that take away some of it, so that what is left stays where it is
@@ -59,6 +60,7 @@ class Shape(Frozen):
     shelf: ClassVar[str] = "more"
     keeps: ClassVar[bool] = False
     proportioned: ClassVar[bool] = False
+    keeps_size: ClassVar[bool] = False
     gives_way: ClassVar[tuple[str, ...]] = ()
     remembers: ClassVar[tuple[str, ...]] = ()
     crops: ClassVar[tuple[str, ...]] = ()
@@ -122,6 +124,10 @@ class Shape(Frozen):
     def goes_along(self) -> bool:
         """Whether it lies where the parts it follows put it, and only carries on from there."""
         return False
+
+    def along(self, factor: float) -> "Shape":
+        """The shape once what it follows has become so many times as large, where that changes a value of its own."""
+        return self
 
     @property
     def keeps_margin(self) -> bool:

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 
 from foliant.core.design.shapes.composite import Composite
 from foliant.core.design.shapes.following import Source, region_of
-from foliant.core.design.shapes.shape import short
+from foliant.core.design.shapes.shape import Shape, short
 from foliant.core.paths import Joins, Path, offset, subtract
 from foliant.core.paths.nesting import chosen_contours, depths
 from foliant.core.phrases import Bit, Value
@@ -48,6 +48,10 @@ class Surround(Composite):
     @property
     def rounds(self) -> float:
         return 2.0
+
+    def along(self, factor: float) -> Shape:
+        """Gaps between the parts grow with them, and those that were closed stay so."""
+        return self.sized(closes=min(self.closes * factor, 100.0))
 
     @staticmethod
     def body_in(role: str) -> Literal["solid", "band"]:

@@ -7,12 +7,13 @@ import { distance, union } from "./geometry.js";
 export function askDimension(station, what, event) {
   const { project, measure } = station;
   const canvas = station.$refs.canvas.getBoundingClientRect();
-  const [label, now, edit] = dimensions(station)[what];
+  const [label, now, edit, plated] = dimensions(station)[what];
   askAt(station.$refs.canvas, {
     x: event.clientX - canvas.left, y: event.clientY - canvas.top, label,
     raw: said(now, project.unit),
-    keep: async (text) => {
-      await project.edit(edit(text));
+    ways: plated === undefined ? [] : [...(plated ? [["plate", "its plate"]] : []), ["whole", "all of it"]],
+    keep: async (text, how) => {
+      await project.edit(edit(text, how));
       if (what === "measure") Object.assign(measure, { from: null, to: null });
       station.draw();
     },
@@ -31,15 +32,16 @@ function dimensions({ piece, scene, chosen, chosenParts, measure: { from, to } }
     top: ["Distance to the upper edge", box[1] - whole[1], (y) => ({ do: "place-parts", ...parts, y, from_y: whole[1], reference: "top" })],
     width: ["Chosen width", box[2] - box[0], (width) => ({ do: "resize-parts", ...parts, width })],
     height: ["Chosen height", box[3] - box[1], (height) => ({ do: "resize-parts", ...parts, height })],
-    "piece-width": ["Piece width", whole[2] - whole[0], (width) => ({ do: "size-piece", piece, width })],
-    "piece-height": ["Piece height", whole[3] - whole[1], (height) => ({ do: "size-piece", piece, height })],
+    "piece-width": ["Piece width", whole[2] - whole[0], (width, how) => ({ do: "size-piece", piece, width, how }), scene.plated[0]],
+    "piece-height": ["Piece height", whole[3] - whole[1], (height, how) => ({ do: "size-piece", piece, height, how }), scene.plated[1]],
     "hold-across": held("across"),
     "hold-down": held("down"),
     measure: ["Measured distance", from && to ? distance(from.at, to.at) : 0, apart],
   };
 }
 
-function askAt(canvas, { x, y, label, raw, keep }) {
+// `ways` are what it could be reached by, the usual one first: which one is said under the field, and another is a press.
+function askAt(canvas, { x, y, label, raw, ways, keep }) {
   canvas.querySelector(".ask")?.remove();
   const box = document.createElement("div");
   box.className = "ask";
@@ -49,7 +51,27 @@ function askAt(canvas, { x, y, label, raw, keep }) {
   input.value = raw;
   input.setAttribute("aria-label", label);
   input.autocomplete = "off";
-  box.append(input);
+  let how = ways[0]?.[0];
+  const choices = document.createElement("div");
+  choices.className = "ask-ways";
+  choices.setAttribute("role", "group");
+  choices.setAttribute("aria-label", "What is sized");
+  const choose = (way) => {
+    how = way;
+    for (const button of choices.children) button.setAttribute("aria-pressed", String(button.dataset.way === how));
+  };
+  for (const [way, title] of ways) {
+    const button = Object.assign(document.createElement("button"), { type: "button", textContent: title });
+    button.dataset.way = way;
+    button.addEventListener("mousedown", (event) => event.preventDefault()); // the field keeps what is typed, and the keys
+    button.addEventListener("click", () => {
+      choose(way);
+      input.focus();
+    });
+    choices.append(button);
+  }
+  choose(how);
+  box.append(input, ...(ways.length ? [choices] : []));
   canvas.append(box);
   input.select();
   let kept = false;
@@ -64,13 +86,13 @@ function askAt(canvas, { x, y, label, raw, keep }) {
     event.preventDefault();
     if (input.value === raw) return close();
     try {
-      await keep(input.value);
+      await keep(input.value, how);
       close();
     } catch (problem) {
       showProblem(box, input, problem.message);
     }
   });
   input.addEventListener("input", () => clearProblem(box, input));
-  input.addEventListener("blur", () => setTimeout(() => kept || box.querySelector(".problem") || close(), 100));
+  box.addEventListener("focusout", (event) => box.contains(/** @type {Node | null} */ (event.relatedTarget)) || setTimeout(() => kept || box.querySelector(".problem") || close(), 100));
   input.focus();
 }
