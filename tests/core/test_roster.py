@@ -379,3 +379,16 @@ def test_a_workbook_that_unpacks_to_more_than_a_table_is_not_read() -> None:
     assert len(packed.getvalue()) < 400_000
     with pytest.raises(Refused, match="unpacks to more"):
         read_table(packed.getvalue())
+
+
+@pytest.mark.parametrize("order", [(0, 1, 2, 3), (3, 2, 1, 0), (2, 0, 3, 1)])
+def test_the_column_of_words_is_the_one_whose_cells_are_words_and_rows_are_called_by_it(order: tuple[int, ...]) -> None:
+    lines = [
+        ("No", "Plant", "How", "Sown"), ("1", "Sea holly", "seed", "3 May"), ("2", "Thyme", "seed", "12 May"),
+        ("3", "Rosemary", "plant", "1 June"), ("4", "Éloïse’s mint", "seed", "2 June"),
+    ]  # fmt: skip
+    read = read_table("\n".join(",".join(line[at] for at in order) for line in lines).encode())
+    assert [read.heading[at] for at in read.words[:2]] == ["Plant", "How"]
+    design = edited(one_piece(PLATE), table(*read.rows, heading=read.heading))
+    called = [design.roster.called(row, at) for at, row in enumerate(design.roster.rows, 1)]
+    assert called == ["Sea holly", "Thyme", "Rosemary", "Éloïse’s mint"]

@@ -2,7 +2,7 @@
 
 import re
 import unicodedata
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal, get_args
 
@@ -13,6 +13,7 @@ from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen, Texts
 from foliant.core.motifs import MOTIFS
 from foliant.core.quantities import Quantity
+from foliant.core.remembering import remembered
 from foliant.core.units import Unit
 
 MOST_ROWS = 2000
@@ -94,8 +95,10 @@ class Roster(Frozen):
         return self.label(row) or f"row {number}"
 
     def label(self, row: Row) -> str:
-        """The first words of a row; "" where it has none."""
-        words = (row.cell(column.id) for column in self.columns if column.kind == "words")
+        """What names a row: its cell in the column that reads most like names, or else its first words; "" where it has
+        none.
+        """
+        words = (row.cell(column) for column in _naming(self))
         return next((found for text in words if (found := " ".join(text.split())[:40])), "")
 
     def doubled(self, column_id: str) -> frozenset[str]:
@@ -105,6 +108,25 @@ class Roster(Frozen):
             if text := row.cell(column_id).casefold():
                 found.setdefault(text, []).append(row.id)
         return frozenset(one for same in found.values() if len(same) > 1 for one in same)
+
+
+@remembered
+def _naming(roster: Roster) -> tuple[str, ...]:
+    """The columns of words by their ids, what names rows best first."""
+    cells = {one.id: [row.cell(one.id) for row in roster.rows] for one in roster.columns if one.kind == "words"}
+    return tuple(sorted(cells, key=lambda column: -wordiness(cells[column])))
+
+
+def wordiness(cells: Sequence[str]) -> float:
+    """How much a column reads like names: by how many of its cells are words, how few say the same, and how many begin
+    with a capital.
+    """
+    said = [text for cell in cells if (text := cell.strip())]
+    if not said:
+        return 0.0
+    words = sum(not any(map(str.isdigit, text)) and any(map(str.isalpha, text)) for text in said)
+    apart, capitals = len({text.casefold() for text in said}), sum(text[0].isupper() for text in said)
+    return (words * (2 + apart / len(said)) + capitals) / len(cells)
 
 
 Ties = Texts

@@ -14,7 +14,7 @@ from typing import Any
 import openpyxl
 
 from foliant.core.design import Design, apply, read_edit
-from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, Roster, cell_text, named_in, number_in
+from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, Roster, cell_text, named_in, number_in, wordiness
 from foliant.core.errors import Refused
 
 LARGEST = 5_000_000
@@ -43,6 +43,12 @@ class Table:
     rows: tuple[tuple[str, ...], ...]
     found: str
     headed: bool
+
+    @property
+    def words(self) -> tuple[int, ...]:
+        """Its columns by their numbers from 0, what reads most like names or other words first."""
+        columns = list(zip(*self.rows, strict=True))
+        return tuple(sorted(range(len(columns)), key=lambda at: -wordiness(columns[at])))
 
 
 def read_table(content: bytes, headed: bool | None = None, named: Collection[str] = ()) -> Table:

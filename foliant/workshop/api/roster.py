@@ -45,7 +45,8 @@ def post_table(
         raise Refused(f"This file has {(file.size or 0) / 1e6:.0f} MB; a table has at most {LARGEST / 1e6:.0f}.")
     content, known = file.read(), tuple(named.splitlines())
     table = work_out(0 if len(content) < _SMALL else LIGHT + 1, read_table, content, headed, known)
-    return {"heading": table.heading, "rows": table.rows, "found": table.found, "headed": table.headed}
+    found = {"heading": table.heading, "rows": table.rows, "words": table.words}
+    return {**found, "found": table.found, "headed": table.headed}
 
 
 @router.get("/projects/{int:project_id}/rows")

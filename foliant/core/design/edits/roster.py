@@ -142,15 +142,17 @@ class TakeTable(Command):
             found = known.pop(name.strip().casefold(), None)
             columns.append(found or build(Column, {"id": f"c{serial}", "name": name}))
         every = (*columns, *known.values())
-        named = build(Roster, {"columns": every})
-        same = _by_label(design.roster)
-        rows: list[Row] = []
+        fresh: list[Row] = []
         for line in self.rows:
             serial += 1
             cells = {column.id: cell_text(raw) for column, raw in zip(columns, line, strict=False)}
-            new = with_cells(Row(id=f"r{serial}"), cells)
+            fresh.append(with_cells(Row(id=f"r{serial}"), cells))
+        named = build(Roster, {"columns": every, "rows": fresh})
+        same = _by_label(design.roster)
+        rows: list[Row] = []
+        for new in fresh:
             old = same.pop(named.label(new), None)
-            rows.append(new if old is None else with_cells(old.model_copy(update={"cells": ()}), cells))
+            rows.append(new if old is None else old.model_copy(update={"cells": new.cells}))
         design = _without_places(design, {row.id for row in design.roster.rows} - {row.id for row in rows})
         design = _with_roster(design, serial - design.serial, columns=every, rows=tuple(rows))
         design = _with_words_tied(design) if self.tie else design

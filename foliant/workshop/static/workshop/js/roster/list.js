@@ -33,13 +33,15 @@ export function openList({ Alpine, project, toasts, text, words: meant }) {
   const asked = meant.filter((id) => choices.some(([key]) => key === id));
   const rest = choices.map(([id]) => id).filter((id) => !asked.includes(id));
   const order = project.roster.tied.length ? [] : [...asked, ...(asked.length ? [] : rest.slice(0, 1))];
-  // Which words say what stands in a column.
+  // Which words say what stands in a column; what reads most like names comes first.
   const askWords = () => {
     words.replaceChildren(
-      ...table.heading.slice(0, choices.length ? MOST_WORDS : 0).map((name, at) => {
+      ...table.words.slice(0, choices.length ? MOST_WORDS : 0).map((column, at) => {
+        const name = table.heading[column];
         const label = document.createElement("label");
         const select = document.createElement("select");
         select.setAttribute("aria-label", `The words that say ${name}`);
+        select.dataset.column = column;
         select.append(...[["", "no words yet"], ...choices].map(([id, title]) => new Option(title, id, false, id === (order[at] ?? ""))));
         label.className = "row";
         label.append(Object.assign(document.createElement("em"), { textContent: name }), " as the words ", select);
@@ -133,7 +135,7 @@ export function openList({ Alpine, project, toasts, text, words: meant }) {
       if (!table && !(await read())) return null;
       const { heading, rows } = table;
       try {
-        await project.edit({ do: "take-table", heading, rows, tie: true, words: [...words.querySelectorAll("select")].map((one) => one.value || null) });
+        await project.edit({ do: "take-table", heading, rows, tie: true, words: heading.map((_, column) => words.querySelector(`[data-column="${column}"]`)?.value || null) });
       } catch (problem) {
         say(problem.message);
         return null;
