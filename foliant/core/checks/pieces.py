@@ -14,8 +14,10 @@ from foliant.core.checks.bench import Bench
 from foliant.core.checks.bodies import bodies_hold_together, pieces_have_material, slits_part_nothing
 from foliant.core.checks.doubled import nothing_lies_twice
 from foliant.core.checks.finding import Finding
+from foliant.core.checks.legible import letters_can_be_read
 from foliant.core.checks.letters import letters_stand_clear
 from foliant.core.checks.marks import marks_lie_on_the_piece
+from foliant.core.checks.overlaid import nothing_is_marked_twice
 from foliant.core.checks.parts import (
     holes_keep_their_margin,
     lines_are_closed,
@@ -25,6 +27,7 @@ from foliant.core.checks.parts import (
     words_can_be_set,
 )
 from foliant.core.checks.pictures import pictures_show_something
+from foliant.core.checks.proving import proved
 from foliant.core.checks.tactile import letters_are_read_by_touch, pictograms_have_their_field
 from foliant.core.checks.thin import material_is_not_too_thin, openings_can_be_cut
 from foliant.core.checks.touch import (
@@ -51,7 +54,9 @@ PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     openings_can_be_cut,
     marks_lie_on_the_piece,
     nothing_lies_twice,
+    nothing_is_marked_twice,
     words_can_be_set,
+    letters_can_be_read,
     letters_stand_clear,
     what_parts_are_made_of_is_here,
     pictures_show_something,
@@ -99,6 +104,7 @@ def _check_piece(bench: Bench) -> tuple[Finding, ...]:
     # What cannot be worked out cannot be looked at either.
     checks = (piece_can_be_worked_out,) if resolve(bench.piece).trouble else PIECE_CHECKS
     found = [finding for run in checks for finding in run(bench)]
+    found = [replace(finding, fixes=proved(bench, found, checks, finding)) for finding in found]
     return tuple(sorted(found, key=lambda finding: finding.level != "stop"))
 
 

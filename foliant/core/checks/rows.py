@@ -5,13 +5,14 @@ from dataclasses import replace
 
 from foliant.core.checks.finding import Finding, Fix
 from foliant.core.checks.pieces import check_piece, on_sheet
-from foliant.core.design import Design, Piece
-from foliant.core.design.benches import cut_here
+from foliant.core.design import Design, Edit, Piece, apply
+from foliant.core.design.benches import alone, cut_here
 from foliant.core.design.binding import Bound, bound_rows, tied_pieces
 from foliant.core.design.budget import MOST_INSTANCES
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.one_row import ForRow
 from foliant.core.equipment import Shop
+from foliant.core.errors import Refused
 from foliant.core.ticket import Job
 
 _MOST_TOLD = 20
@@ -58,7 +59,9 @@ def rows_are_sound(job: Job) -> Iterator[Finding]:
     for piece in _tied(job):
         yield from _told(
             replace(
-                on_sheet(finding, laid.get((piece.id, bound.row.id))), row=bound.row.id, fixes=_fixes(finding, bound)
+                on_sheet(finding, laid.get((piece.id, bound.row.id))),
+                row=bound.row.id,
+                fixes=_fixes(finding, bound, piece),
             )
             for bound in bound_rows(job.design, piece)
             if (piece.id, bound.row.id) in laid
@@ -71,14 +74,25 @@ def check_row(design: Design, bound: Bound, shop: Shop) -> tuple[Finding, ...]:
     return (*_of_row(bound), *check_piece(design, _named(bound), shop))
 
 
-def _fixes(finding: Finding, bound: Bound) -> tuple[Fix, ...]:
-    """The fixes of a finding for all rows and, where they only change values, for the one row before that."""
+def _fixes(finding: Finding, bound: Bound, piece: Piece) -> tuple[Fix, ...]:
+    """The fixes of a finding for all rows, where the piece as it is drawn allows them, and, where they only change
+    values, for the one row before that.
+    """
     found: list[Fix] = []
     for fix in finding.fixes:
         if isinstance(fix.edit, Change):
             found.append(Fix(f"{fix.says}, {bound.called} only", ForRow(do="for-row", row=bound.row.id, edit=fix.edit)))
-        found.append(Fix(f"{fix.says}, in all rows", fix.edit))
+        if isinstance(fix.edit, Change) or _allowed(piece, fix.edit):
+            found.append(Fix(f"{fix.says}, in all rows", fix.edit))
     return tuple(found)
+
+
+def _allowed(piece: Piece, edit: Edit) -> bool:
+    try:
+        apply(alone(piece), edit)
+    except Refused:
+        return False
+    return True
 
 
 def _tied(job: Job) -> list[Piece]:
