@@ -51,7 +51,7 @@ def test_a_sign_begins_with_raised_letters_of_another_material_and_nothing_to_sa
     assert place.area == pytest.approx(sum(path.area for path in cut))
     assert place.bounds == pytest.approx(join(cut).bounds, abs=1e-6)
     low, high = hung(design.pieces[0])
-    assert (round(low), round(high)) == (1160, 1447)
+    assert (round(low), round(high)) == (1158, 1447)
 
 
 def test_they_follow_what_is_drawn_and_are_changed_there_alone() -> None:

@@ -122,7 +122,7 @@ def test_a_surround_follows_in_the_answer_to_an_edit_of_its_words(maker: Maker) 
     told = {found["id"]: found for found in answer["scenes"]["p1"]["parts"]}
     assert set(told) >= {"a4", "a5"}
     before = part(design, "a5")["bounds"]
-    assert told["a5"]["bounds"][2] - told["a5"]["bounds"][0] > before[2] - before[0] + 20
+    assert told["a5"]["bounds"][2] - told["a5"]["bounds"][0] > before[2] - before[0] + 10
 
 
 def test_parts_are_pasted_with_what_they_are_made_of(maker: Maker) -> None:

@@ -21,7 +21,7 @@ TOPPER = Starter(
     "topper",
     "Topper",
     "joined words on a spike",
-    (71.4, 127.8),
+    (71.4, 131.6),
     (
         piece("Topper"),
         put("words", text="Zoë\nthirty", font="pacifico", cap_height=26),
@@ -47,7 +47,7 @@ BETWEEN_BARS = Starter(
 STIRRER = Starter(
     "stirrer",
     "Stirrer",
-    "three discs on a bar, the first with an initial",
+    "three discs on a bar, the middle one with an initial",
     (20, 168),
     (
         piece("Stirrer"),
@@ -55,7 +55,7 @@ STIRRER = Starter(
         put("circle", diameter=20),
         do("repeat-parts", "a3", kind="rows"),
         typed("repeat a3", "down", "-2"),
-        put("words", x=3, y=0),
+        put("words", "p1", "a3"),
         typed("piece p1", "copies", "12"),
     ),
     ("part a4 text", "part a3 diameter", "part a2 height", "piece p1 copies"),

@@ -9,6 +9,7 @@ from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.quantities import Quantity, quantity_of
 from foliant.core.remembering import remembered
+from foliant.core.starters.following import Following
 from foliant.core.units import Unit
 
 Edit = dict[str, Any]
@@ -74,12 +75,23 @@ def _begun(starter: Starter, values: tuple[str, ...], stock: Stock, unit: Unit) 
     given = (*values, *starter.says[len(values) :])
     asked = [typed(*address.rpartition(" ")[::2], text) for address, text in zip(starter.asks, given, strict=False)]
     named = {"do": "rename", "name": starter.name}
+    following = Following(_by_part(starter.asks, values), unit)
     for edit in starter.begins(stock.actual):
-        design = apply(design, read_edit(edit))
+        design = apply(design, read_edit(following.edit(edit, f"a{design.serial + 1}")))
     design = design.model_copy(update={"unit": unit})
     for edit in (*asked, *starter.ends, named):
         design = apply(design, read_edit(edit))
     return design
+
+
+def _by_part(asks: Sequence[str], values: Sequence[str]) -> dict[str, dict[str, str]]:
+    """What is typed for the values of parts, by the part and the field."""
+    found: dict[str, dict[str, str]] = {}
+    for address, text in zip(asks, values, strict=False):
+        kind, one, field = address.split()
+        if kind == "part":
+            found.setdefault(one, {})[field] = text
+    return found
 
 
 def piece(name: str) -> Edit:

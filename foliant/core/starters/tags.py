@@ -58,7 +58,7 @@ BOOKMARK = Starter(
         piece("Bookmark"),
         put("wave", width=42, height=150),
         put("flap", x=21, y=40, width=16, height=28),
-        put("words", x=21, y=100, text="Quillmoor", cap_height=9, rotation=90),
+        put("words", x=21, y=100, text="Quillmoor", cap_height=9, at_most=84, rotation=90),
     ),
     ("part a4 text", "part a2 width", "part a2 height"),
 )

@@ -152,7 +152,7 @@ def with_suiting_words(design: Design, piece_id: str, before: Part) -> Design:
     words = part.shape
     if not (isinstance(old, Words) and isinstance(words, Words)) or not _stands_plain(part, words):
         return design
-    rest = piece.model_copy(update={"parts": tuple(other for other in piece.parts if other.id != part.id)})
+    rest = _without(piece, part)
     onto = next((box for box in _plates(rest, part) if _came_with(old, box)), None)
     if onto is None:
         return design
@@ -170,7 +170,7 @@ def room_for_words(piece: Piece, part: Part) -> float | None:
     words = part.shape
     if not isinstance(words, Words) or not _stands_plain(part, words):
         return None
-    rest = piece.model_copy(update={"parts": tuple(other for other in piece.parts if other.id != part.id)})
+    rest = _without(piece, part)
     _, top, _, bottom = words.box()
     for onto in _plates(rest, part):
         wide = 2 * min(part.x - onto[0], onto[2] - part.x)
@@ -179,6 +179,12 @@ def room_for_words(piece: Piece, part: Part) -> float | None:
             if lies_free(rest, (-half, top, half, bottom), onto, (part.x, part.y)):
                 return round(2 * half, 1)
     return None
+
+
+def _without(piece: Piece, part: Part) -> Piece:
+    """The piece without a part and what goes round it, such as a surround."""
+    left = (other for other in piece.parts if other.id != part.id and part.id not in other.made_of)
+    return piece.model_copy(update={"parts": tuple(left)})
 
 
 def _stands_plain(part: Part, words: Words) -> bool:

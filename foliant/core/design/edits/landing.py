@@ -20,7 +20,8 @@ Answer = TypeVar("Answer")
 _EDGE = 3.0  # mm between a hole and the edge that it is put near
 _GAP = 1.5  # mm that are left free between what is new and what stands there
 _STEPS = 14  # a room is searched for a free place in so many steps each way
-_MOST = 0.6  # what covers more than this share of both sides lies round what is new, not in its way
+_LEAST_OVERLAP = 2.0  # mm that something over an edge reaches into thin material there
+_MOST = 0.45  # what covers more than this share of both sides lies round what is new, not in its way
 
 Side = Literal["left", "right", "top", "bottom"]
 
@@ -83,14 +84,17 @@ def _inside_an_edge(piece: Piece, own: Bounds, onto: Bounds) -> tuple[Side, floa
 
 def _outward(piece: Piece, onto: Bounds, side: Side, overlap: float) -> float:
     """How far (mm) beyond a side of the box `onto` something goes in its middle, to reach `overlap` into the material
-    there; less than nothing, since it goes in.
+    there, or through what is thinner; less than nothing, since it goes in.
     """
     axis, end = _AXES[side]
     middle = (onto[1 - axis] + onto[3 - axis]) / 2
     line = [(at, middle) if axis == 0 else (middle, at) for at in (onto[axis] - 1, onto[axis + 2] + 1)]
     met = resolve(piece).outline.shape.intersection(shapely.LineString(line))
-    away = 0.0 if met.is_empty else abs(met.bounds[axis + end] - onto[axis + end])
-    return -round(away + overlap, 4)
+    if met.is_empty:
+        return -round(overlap, 4)
+    last = (max if end else min)(shapely.get_parts(met), key=lambda one: one.bounds[axis + end])
+    away, thick = abs(float(last.bounds[axis + end]) - onto[axis + end]), float(last.length)
+    return -round(float(away + min(overlap, max(thick, _LEAST_OVERLAP))), 4)
 
 
 def _free(

@@ -137,7 +137,7 @@ class SetLetters(PartsCommand):
 class WordsOnEdge(Command):
     """Words along the edge of a part: above, reading from the top, below, reading from underneath, or both.
 
-    They are as tall as a tenth of the part, at most 12 mm, and lie inside its edge where there is room.
+    They are as tall as a tenth of the part, and lie inside its edge where there is room.
     """
 
     do: Literal["words-on-edge"]
@@ -155,7 +155,7 @@ class WordsOnEdge(Command):
         texts = [(reads, check_words(text), angle) for reads, text, angle in given if text.strip()]
         if not texts:
             raise Refused("Type the words that are to run along the edge.")
-        tall = min(max(min(right - left, lower - upper) / 10, 2.0), 12.0)
+        tall = max(min(right - left, lower - upper) / 10, 2.0)
         fitting = _tallest(combine(part_paths(edge)).path, [text for _, text, _ in texts], tall)
         cap = max(int(min(tall, fitting) * 2) / 2, 1.0)
         side = "inside" if _fits_inside(piece, self.part) else "outside"
