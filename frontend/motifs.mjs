@@ -1,8 +1,11 @@
-// Writes foliant/core/motifs/motifs.json from the fill set of @phosphor-icons/core (MIT): the icons named here.
+// Writes foliant/core/motifs/motifs.json: the icons named here, from the fill set of @phosphor-icons/core (MIT) and from
+// @mdi/svg (Apache 2.0), and from what @iconify-json/game-icons (CC BY 3.0) and @iconify-json/fa6-solid (CC BY 4.0) hold;
+// none of them a sign of a firm or of a program, nor found by the name of one.
 // `npm run motifs`; tests/core/test_shapes.py proves them solid.
 
 import { readFileSync, writeFileSync, copyFileSync } from "node:fs";
 import { icons } from "@phosphor-icons/core";
+import svgpath from "svgpath";
 
 const CHOSEN = `
   acorn airplane airplane-in-flight airplane-tilt alien ambulance anchor anchor-simple archive asterisk atom avocado
@@ -67,6 +70,65 @@ const SIGNS = {
   "sign-out": "exit way out", stairs: "steps way up", steps: "stairs", toilet: "washroom restroom", train: "platform", trash: "bin",
   warning: "danger", wheelchair: "ramp accessible", "wheelchair-motion": "ramp accessible way", "wifi-high": "network",
 };
+// What that set has not, from the other; with more words where it is also looked for by those.
+const MORE = `
+  accordion album amplifier axe-battle badminton baguette baseball-diamond basketball-hoop bat beaker bed-king bee
+  bee-flower beehive-outline beekeeper billiards blender bolt boomerang bottle-soda bottle-wine bow-arrow bow-tie bowl bread-slice brush bugle
+  candelabra candle candycane car-pickup carabiner cards-playing cards-club cards-heart cards-spade
+  cart cassette chess-bishop chess-king chess-knight chess-pawn chess-queen chess-rook chili-hot chili-mild
+  circular-saw coach-lamp coat-rack coffee-maker coffin compost corn cradle cross-celtic crystal-ball cup cupcake curling
+  dharmachakra dice-d20 diving diving-flippers diving-scuba-mask dna dolphin donkey duck dump-truck egg-easter egg-fried
+  elephant excavator eye-circle fan-auto fence ferris-wheel ferry fire-truck firework fishbowl flag-triangle flask-round-bottom
+  floor-lamp flower-pollen flower-poppy food-apple food-croissant food-drumstick food-hot-dog food-steak food-turkey forest
+  forklift fountain fountain-pen french-fries fruit-cherries fruit-citrus fruit-grapes fruit-pear fruit-pineapple
+  fruit-watermelon glass-cocktail glass-flute glass-mug glass-tulip glass-wine go-kart golf-cart golf-tee grass
+  grave-stone greenhouse grill guitar-acoustic guitar-electric guitar-pick gymnastics halloween hammer-screwdriver
+  hammer-wrench hand-saw hanger hat-fedora hexagram hiking hockey-puck hockey-sticks home-silo horse-human horseshoe
+  hot-tub human-female-dance ice-pop iron iron-board jellyfish jump-rope kangaroo karate kayaking keg kettle kettlebell khanda kite
+  koala ladybug lamp-birdie lava-lamp leaf-maple leek lighthouse-on magic-staff mailbox menorah mirror mixed-martial-arts moon-full moon-new
+  moon-first-quarter moon-last-quarter moon-waning-crescent moon-waxing-crescent mower muffin mushroom music-accidental-flat
+  music-accidental-natural music-accidental-sharp music-clef-alto music-clef-bass music-clef-treble music-rest-quarter
+  nail necklace noodles ocarina orbit ornament owl panda paragliding party-popper pasta paw peanut penguin piano pier
+  pig pine-tree pitchfork pliers podium polo pot pot-mix pot-steam pretzel pumpkin rake razor-double-edge rice rivet
+  rodent roller-skate rollerblade rowing rugby safe sack sausage saw-blade saxophone screw-flat-top screw-round-top seed shaker
+  shark shark-fin sheep ship-wheel shoe-ballet shoe-cleat shoe-formal shovel sickle sign-pole silo silverware silverware-fork
+  silverware-spoon skate skateboard ski ski-water skull-crossbones sledding sleeping snail snake snowboard snowman
+  snowmobile soy-sauce spa spear spider spider-web spirit-level sprinkler sprout stadium stocking stove strategy-off sunglasses-variant
+  sword-cross swim table-chair taco tangram tape-measure tea teddy-bear telescope temple-buddhist temple-hindu tie toaster toolbox
+  toothbrush torch tortoise tournament toy-brick tractor-variant treasure-chest trumpet tshirt-v tunnel turkey turtle umbrella-beach
+  umbrella-closed unicorn unicycle vanish-quarter violin volcano washing-machine water-polo water-pump water-well waterfall watering-can weather-rainy
+  weather-snowy weather-sunset weather-windy weight-lifter wheel-barrow whistle windsock wizard-hat yoga zodiac-aquarius zodiac-aries
+  zodiac-cancer zodiac-capricorn zodiac-gemini zodiac-leo zodiac-libra zodiac-pisces zodiac-sagittarius zodiac-scorpio
+  zodiac-taurus zodiac-virgo
+`.trim().split(/\s+/);
+const ALSO = {
+  "bee": "honey bumblebee", "bow-tie": "ribbon", "bugle": "horn brass", "candle": "light advent", "cards-playing": "deck", "chess-knight": "horse",
+  "cradle": "baby", "cross-celtic": "rosary church", "duck": "duckling", "food-apple": "apple fruit", "food-croissant": "pastry bakery",
+  "fruit-grapes": "wine vineyard", "fruit-citrus": "lemon orange lime", "grass": "meadow", "hand-saw": "saw joiner carpenter woodwork", "hexagram": "star",
+  "horse-human": "rider riding", "koala": "bear", "ladybug": "ladybird beetle", "leaf-maple": "autumn fall", "mushroom": "fungus toadstool",
+  "nail": "carpenter", "necklace": "beads rosary jewel", "owl": "night", "panda": "bear", "pig": "piglet farm", "pine-tree": "fir spruce forest",
+  "pretzel": "bakery", "pumpkin": "autumn gourd", "rodent": "rat mouse hamster", "sheep": "lamb wool", "snail": "slow garden", "spider": "web",
+  "sprout": "seedling plant", "teddy-bear": "bear toy", "tortoise": "turtle", "trumpet": "brass horn", "violin": "fiddle", "wheel-barrow": "garden",
+  "screw-flat-top": "joiner", "saw-blade": "joiner", "shovel": "spade dig garden", "silverware": "cutlery fork knife", "torch": "flame",
+  "flower-poppy": "poppy remembrance", "fountain-pen": "nib", "music-clef-treble": "music", "penguin": "bird", "turkey": "bird", "egg-easter": "easter",
+};
+// Names of firms and programs, by which nothing is found.
+const DRAWN = {
+  "game-icons": `
+    angel-outfit:angel angel-wings:angel ant anvil:smith,blacksmith badger bagpipes banana banjo beaver camel chisel:wood,carver crab
+    deer:stag,doe diamond-ring:ring,wedding,engagement dinosaur-rex:dinosaur dove:peace,bird dragon-head:dragon dragonfly drum eagle-emblem:eagle
+    engagement-ring:wedding fern:plant,frond flute fox:animal fox-head frog:toad garlic goat gorilla:ape,monkey harp hedgehog lion lotus
+    lyre mermaid monkey:ape mountains:peak oak oak-leaf:leaf octopus palm-tree parrot-head:parrot peas raven:crow rooster:cock,hen,chicken rose
+    scarecrow seahorse shirt-button:button,sewing sperm-whale:whale squirrel stag-head:deer,antlers strawberry swan tiger-head:tiger tomato
+    trowel:garden whale-tail:whale window well wheat:grain vine-leaf:grape,wine beehive:honey,bee sewing-needle:needle,thread sewing-string:thread,bobbin
+    daisy:flower sunflower:flower peach pear:fruit lemon:fruit pineapple coconuts:coconut chestnut-leaf:chestnut pine-tree:fir
+    ice-skate:skate flamingo giraffe elephant-head:elephant rabbit-head:rabbit,hare,bunny cow:cattle sheep:lamb horse-head:horse,pony bull:ox duck:duckling
+    candle-light:candle trophy-cup:trophy,cup rolling-dices:dice hot-air-balloon:balloon wood-axe:axe spade:garden lantern-flame:lantern
+    prayer-beads:rosary,beads`,
+  "fa6-solid": "otter hippo:hippopotamus crow:raven kiwi-bird:bird worm:garden spider frog dragon ring:jewel,wedding monument place-of-worship:church,temple cheese om",
+};
+const FIRMS = new Set(["android", "google", "safari", "illustrator", "excel", "uber", "firefox", "chrome", "windows", "nintendo", "playstation", "xbox", "facebook", "twitter", "lego", "pokemon"]);
+
 const chosen = [...new Set([...CHOSEN, ...Object.keys(SIGNS)])];
 const words = (name) => [...known.get(name).tags.filter((tag) => !tag.startsWith("*")), ...(SIGNS[name] ? `${SIGNS[name]} pictogram` : "").split(" ")];
 
@@ -74,13 +136,41 @@ const source = (name) =>
   readFileSync(new URL(`node_modules/@phosphor-icons/core/assets/fill/${name}-fill.svg`, import.meta.url), "utf8");
 
 const known = new Map(icons.map((icon) => [icon.name, icon]));
-const motifs = chosen.filter((name) => known.has(name)).map((name) => ({
+const SIDE = 256; // of the box that all are drawn in
+const more = new Map(JSON.parse(readFileSync(new URL("node_modules/@mdi/svg/meta.json", import.meta.url), "utf8")).map((icon) => [icon.name, icon]));
+const moreWords = (name) => [...name.split("-"), ...more.get(name).aliases.flatMap((alias) => alias.split("-")), ...(ALSO[name] ?? "").split(" ")];
+const moreD = (name) => {
+  const svg = readFileSync(new URL(`node_modules/@mdi/svg/svg/${name}.svg`, import.meta.url), "utf8");
+  return svgpath(svg.match(/ d="([^"]*)"/)[1]).scale(SIDE / 24).round(2).toString();
+};
+const found = (list) => [...new Set(list.filter(Boolean).map((word) => word.toLowerCase()))].filter((word) => !FIRMS.has(word));
+const mine = chosen.filter((name) => known.has(name) && !name.startsWith("lego")).map((name) => ({
   key: name,
-  words: [...new Set(words(name).filter(Boolean).map((word) => word.toLowerCase()))],
+  words: found(words(name)),
   d: [...source(name).matchAll(/<path d="([^"]*)"/g)].map((match) => match[1]).join(""),
 }));
+const taken = new Set(mine.map((motif) => motif.key));
+const theirs = MORE.filter((name) => more.has(name) && !taken.has(name)).map((name) => ({ key: name, words: found(moreWords(name)), d: moreD(name) }));
+for (const motif of theirs) taken.add(motif.key);
+const others = Object.entries(DRAWN).flatMap(([set, list]) => {
+  const { icons: held, height = 512, width: all = 512 } = JSON.parse(readFileSync(new URL(`node_modules/@iconify-json/${set}/icons.json`, import.meta.url), "utf8"));
+  return list.trim().split(/\s+/).map((entry) => entry.split(":")).filter(([name]) => held[name] && !taken.has(name)).map(([name, also = ""]) => {
+    taken.add(name);
+    const wide = held[name].width ?? all;
+    const scale = SIDE / Math.max(wide, height);
+    const paths = [...held[name].body.matchAll(/ d="([^"]*)"/g)].map((match) => svgpath(match[1]).scale(scale).translate((SIDE - wide * scale) / 2, (SIDE - height * scale) / 2).round(2).toString());
+    return { key: name, words: found([...name.split("-"), ...also.split(",")]), d: paths.join("") };
+  });
+});
+const motifs = [...mine, ...theirs, ...others];
 const lines = motifs.sort((a, b) => a.key.localeCompare(b.key)).map((motif) => JSON.stringify(motif));
 const folder = new URL("../foliant/core/motifs/", import.meta.url);
 writeFileSync(new URL("motifs.json", folder), `[\n${lines.join(",\n")}\n]\n`);
 copyFileSync(new URL("node_modules/@phosphor-icons/core/LICENSE", import.meta.url), new URL("LICENSE", folder));
+const credits = Object.keys(DRAWN).map((set) => {
+  const { name, author, license } = JSON.parse(readFileSync(new URL(`node_modules/@iconify-json/${set}/info.json`, import.meta.url), "utf8"));
+  return `${name} by ${author.name} (${author.url}), licensed under ${license.title} (${license.url}); scaled.\n`;
+});
+writeFileSync(new URL("LICENSE-CC-BY", folder), credits.join("\n"));
+copyFileSync(new URL("node_modules/@mdi/svg/LICENSE", import.meta.url), new URL("LICENSE-MDI", folder));
 console.log(`${motifs.length} motifs`);

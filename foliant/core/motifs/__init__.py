@@ -1,7 +1,7 @@
 """Motifs: solid pictures that ship with Foliant, most of them one whole outline that welds like any other part.
 
-The data is the fill set of @phosphor-icons/core (MIT, see LICENSE beside it), chosen and written by
-`frontend/motifs.mjs`.
+The data is chosen from sets of free icons and written by `frontend/motifs.mjs`: the fill set of @phosphor-icons/core
+(LICENSE beside it), @mdi/svg (LICENSE-MDI), and two sets under CC BY (LICENSE-CC-BY).
 """
 
 import json

@@ -18,17 +18,19 @@ const read = (key) => {
 // A word as it is typed, and as it stands for one thing: stars, fish, cherries, boxes.
 const forms = (word) => [word, word.replace(/ies$/, "y"), word.replace(/(s|x|z|ch|sh)es$/, "$1"), word.replace(/s$/, "")];
 
-// How well a motif is meant by a word: called so, found by the whole of it, or by its beginning, or by some of it.
+// How well a motif is meant by a word: called so, or found by it. Words are whole, never a part of another.
 function meant(motif, word) {
   const best = forms(word).map((form) => {
     if (!form) return 0;
     if (motif.key === form) return 5;
-    if (motif.key.split("-").includes(form)) return 4;
-    if (motif.words.split(" ").includes(form)) return 3;
-    return motif.words.includes(` ${form}`) ? 2 : Number(motif.words.includes(form));
+    if (motif.key.split("-").some((one) => forms(one).includes(form))) return 4;
+    return motif.words.split(" ").some((one) => forms(one).includes(form)) ? 3 : 0;
   });
   return Math.max(...best);
 }
+
+// A word that is still being typed, where nothing is called so: what begins with it.
+const begun = (motif, word) => Number(word.length > 1 && ` ${motif.words}`.includes(` ${word}`));
 
 const ROW = 8; // motifs in a row of the panel
 
@@ -66,8 +68,9 @@ export async function registerMotifs(Alpine) {
     },
     get found() {
       const words = this.query.toLowerCase().split(/\s+/).filter(Boolean);
-      const scored = this.among().map((motif) => [motif, words.map((word) => meant(motif, word))]);
-      const fitting = scored.filter(([, scores]) => scores.every(Boolean));
+      const scored = (how) => this.among().map((motif) => [motif, words.map((word) => meant(motif, word) || how(motif, word))]).filter(([, scores]) => scores.every(Boolean));
+      const whole = scored(() => 0);
+      const fitting = whole.length ? whole : scored(begun);
       const sum = ([, scores]) => scores.reduce((whole, score) => whole + score, 0);
       return fitting.sort((a, b) => sum(b) - sum(a)).map(([motif]) => motif);
     },
