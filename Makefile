@@ -3,6 +3,7 @@
 # make steady  the same five times over, beside three processes that keep the processors busy
 # make bench   the budgets, each beside its reference
 # make fuzz    outlines in ten hard styles with fresh seeds, judged one by one; and every property on thousands of examples
+# make jobs    1,000 jobs as makers vary them (sizes, words, lists, stock), each judged; make jobs N=200 SEED=7 others
 # make lies    200 sheets put on beds anyhow, and how near to their corners the eye finds them
 # make kills   500 runs broken off at random: helper, server, link and machine, and each gone on with
 # make locks   the versions in requirements*.txt anew, from requirements*.in
@@ -18,7 +19,7 @@ export PIP_DISABLE_PIP_VERSION_CHECK := 1
 # Or every process that is started would compile everything anew.
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: braille debian demo test steady bench fuzz kills lies locks styles screenshots lint style types scripts
+.PHONY: braille debian demo test steady bench fuzz jobs kills lies locks styles screenshots lint style types scripts
 
 demo: $(VENV)/.ready braille
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
@@ -56,6 +57,9 @@ bench: $(VENV)/.ready-dev debian
 fuzz: $(VENV)/.ready-dev
 	$(PYTHON) -m tests.fuzz
 	$(PYTEST) --hypothesis-profile fuzz -m hypothesis
+
+jobs: $(VENV)/.ready-dev
+	$(PYTHON) -m tests.jobs $(or $(N),1000) $(SEED)
 
 kills: $(VENV)/.ready-dev
 	$(PYTHON) -m tests.kills 500
