@@ -14,7 +14,7 @@ from foliant.core.errors import Refused
 Check = Callable[[Bench], Iterator[Finding]]
 About = tuple[str, str]
 
-_QUICK = 3000
+_QUICK = 1500
 """Segments (see `design.budget`) of a piece on which fixes are tried before they are offered."""
 
 
