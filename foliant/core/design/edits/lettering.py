@@ -161,7 +161,8 @@ class WordsOnEdge(Command):
         side = "inside" if _fits_inside(piece, self.part) else "outside"
         added: list[Part] = []
         for number, (reads, text, angle) in enumerate(texts, design.serial + 1):
-            place = {"to": self.part, "gap": round(cap / 2, 1), "side": side, "reads": reads, "angle": angle}
+            gap = cap * (0.75 if reads == "bottom" else 0.5)  # below, tails reach toward the edge
+            place = {"to": self.part, "gap": round(gap, 1), "side": side, "reads": reads, "angle": angle}
             words = build(Words, {"text": text, "font": _ON_EDGES, "cap_height": cap, "edge": build(OnEdge, place)})
             part = build(Part, {"id": f"a{number}", "roles": (Words.role,), "shape": words})
             added.append(self._parted(piece, part))
