@@ -33,6 +33,7 @@ function meant(motif, word) {
 const begun = (motif, word) => Number(word.length > 1 && ` ${motif.words}`.includes(` ${word}`));
 
 const ROW = 8; // motifs in a row of the panel
+const MOST_SHOWN = 160; // pictures in it at once: the rest are found by a word
 
 // A kept motif by its nodes, in the box of those that ship.
 function drawn(contours) {
@@ -74,6 +75,9 @@ export async function registerMotifs(Alpine) {
       const sum = ([, scores]) => scores.reduce((whole, score) => whole + score, 0);
       return fitting.sort((a, b) => sum(b) - sum(a)).map(([motif]) => motif);
     },
+    get shown() {
+      return this.found.slice(0, MOST_SHOWN);
+    },
     // The motifs of the kind that is looked through.
     among() {
       if (this.kept === "mine") return this.mine;
@@ -99,6 +103,7 @@ export async function registerMotifs(Alpine) {
     },
     get saysFound() {
       const count = this.found.length;
+      if (count > MOST_SHOWN) return `${count} motifs, the first ${MOST_SHOWN} are shown: find others by a word`;
       if (count) return `${count} motif${count === 1 ? "" : "s"}`;
       if (this.kept === "favourites" && !this.query) return "Press a motif’s star to keep it here.";
       if (this.kept === "mine" && !this.query) return "Choose shapes on a piece, then More, Keep as a motif.";
