@@ -24,7 +24,7 @@ def nothing_is_marked_twice(bench: Bench) -> Iterator[Finding]:
     marked = [(part, role) for part in bench.piece.made for role in MARKED if part.plays(role)]
     seen: set[frozenset[str]] = set()
     for part, role in marked:
-        if not isinstance(part.shape, Words) or (part.shape.joined and part.plays("adds")):
+        if not isinstance(part.shape, Words):
             continue
         ink = mark_of(part, role)
         for other, how in marked:

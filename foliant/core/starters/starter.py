@@ -88,9 +88,9 @@ def _by_part(asks: Sequence[str], values: Sequence[str]) -> dict[str, dict[str, 
     """What is typed for the values of parts, by the part and the field."""
     found: dict[str, dict[str, str]] = {}
     for address, text in zip(asks, values, strict=False):
-        kind, one, field = address.split()
-        if kind == "part":
-            found.setdefault(one, {})[field] = text
+        of, _, field = address.rpartition(" ")
+        if of.startswith("part "):
+            found.setdefault(of.removeprefix("part "), {})[field] = text
     return found
 
 

@@ -3,7 +3,7 @@
 import math
 from typing import Annotated, Literal
 
-from foliant.core.design.edits.as_one import sized_as_one
+from foliant.core.design.edits.as_one import AsOne
 from foliant.core.design.edits.command import Command, PartsCommand, changed, members, moved, with_piece
 from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
@@ -29,7 +29,7 @@ class ResizeParts(PartsCommand):
     """Give parts another width or height, in mm or as typed.
 
     One part, or `each` of several, is sized along its own sides about its own point `about`; several are
-    else sized as one about that point of the box round them, see `sized_as_one`. `proportional` keeps the other size in
+    else sized as one about that point of the box round them, see `AsOne`. `proportional` keeps the other size in
     step.
     """
 
@@ -50,9 +50,8 @@ class ResizeParts(PartsCommand):
         def measure(piece: Piece) -> Bounds:
             return box_round(part for part in piece.parts if part.id in chosen)
 
-        piece, about = design.piece(self.piece), self.about or "middle"
-        sized = sized_as_one(piece, parts, size, _scaled_about, measure, about, self.proportional)
-        return with_piece(design, sized)
+        as_one = AsOne(design.piece(self.piece), parts, _scaled_about, measure, self.about or "middle")
+        return with_piece(design, as_one.sized(size, self.proportional))
 
     def sizable(self, design: Design) -> tuple[list[Part], bool]:
         """The parts to size, combinations as what they are made of; and whether any was one."""
@@ -125,9 +124,8 @@ class SizePiece(Command):
             return ResizeParts(do="resize-parts", piece=self.piece, parts=plate, each=True, **size).apply(design)
         whole = ResizeParts(do="resize-parts", piece=self.piece, parts=tuple(part.id for part in piece.parts))
         parts, _ = whole.sizable(design)
-        lengths = lengths_of(size, design.unit)
-        sized = sized_as_one(piece, parts, lengths, _scaled_about, lambda one: resolve(one).bounds, proportional=True)
-        return with_piece(design, sized)
+        as_one = AsOne(piece, parts, _scaled_about, lambda one: resolve(one).bounds)
+        return with_piece(design, as_one.sized(lengths_of(size, design.unit), proportional=True))
 
     def way(self, piece: Piece) -> Literal["plate", "whole"]:
         """How it is reached."""
