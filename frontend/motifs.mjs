@@ -103,10 +103,10 @@ const MORE = `
 `.trim().split(/\s+/);
 const ALSO = {
   "bee": "honey bumblebee", "bow-tie": "ribbon", "bugle": "horn brass", "candle": "light advent", "cards-playing": "deck", "chess-knight": "horse",
-  "cradle": "baby", "cross-celtic": "rosary church", "duck": "duckling", "food-apple": "apple fruit", "food-croissant": "pastry bakery",
+  "cradle": "baby", "cross-celtic": "rosary church", "duck": "duckling bird", "food-apple": "apple fruit", "food-croissant": "pastry bakery",
   "fruit-grapes": "wine vineyard", "fruit-citrus": "lemon orange lime", "grass": "meadow", "hand-saw": "saw joiner carpenter woodwork", "hexagram": "star",
   "horse-human": "rider riding", "koala": "bear", "ladybug": "ladybird beetle", "leaf-maple": "autumn fall", "mushroom": "fungus toadstool",
-  "nail": "carpenter", "necklace": "beads rosary jewel", "owl": "night", "panda": "bear", "pig": "piglet farm", "pine-tree": "fir spruce forest",
+  "nail": "carpenter", "necklace": "beads rosary jewel", "owl": "night bird", "panda": "bear", "pig": "piglet farm", "pine-tree": "fir spruce forest",
   "pretzel": "bakery", "pumpkin": "autumn gourd", "rodent": "rat mouse hamster", "sheep": "lamb wool", "snail": "slow garden", "spider": "web",
   "sprout": "seedling plant", "teddy-bear": "bear toy", "tortoise": "turtle", "trumpet": "brass horn", "violin": "fiddle", "wheel-barrow": "garden",
   "screw-flat-top": "joiner", "saw-blade": "joiner", "shovel": "spade dig garden", "silverware": "cutlery fork knife", "torch": "flame",
@@ -116,16 +116,16 @@ const ALSO = {
 const DRAWN = {
   "game-icons": `
     angel-outfit:angel angel-wings:angel ant anvil:smith,blacksmith badger bagpipes banana banjo beaver camel chisel:wood,carver crab
-    deer:stag,doe diamond-ring:ring,wedding,engagement dinosaur-rex:dinosaur dove:peace,bird dragon-head:dragon dragonfly drum eagle-emblem:eagle
+    deer:stag,doe diamond-ring:ring,wedding,engagement dinosaur-rex:dinosaur dove:peace,bird dragon-head:dragon dragonfly drum eagle-emblem:eagle,bird
     engagement-ring:wedding fern:plant,frond flute fox:animal fox-head frog:toad garlic goat gorilla:ape,monkey harp hedgehog lion lotus
-    lyre mermaid monkey:ape mountains:peak oak oak-leaf:leaf octopus palm-tree parrot-head:parrot peas raven:crow rooster:cock,hen,chicken rose
-    scarecrow seahorse shirt-button:button,sewing sperm-whale:whale squirrel stag-head:deer,antlers strawberry swan tiger-head:tiger tomato
+    lyre mermaid monkey:ape mountains:peak oak oak-leaf:leaf octopus palm-tree parrot-head:parrot,bird peas raven:crow,bird rooster:cock,hen,chicken,bird rose
+    scarecrow seahorse shirt-button:button,sewing sperm-whale:whale squirrel stag-head:deer,antlers strawberry swan:bird tiger-head:tiger tomato
     trowel:garden whale-tail:whale window well wheat:grain vine-leaf:grape,wine beehive:honey,bee sewing-needle:needle,thread sewing-string:thread,bobbin
     daisy:flower sunflower:flower peach pear:fruit lemon:fruit pineapple coconuts:coconut chestnut-leaf:chestnut pine-tree:fir
-    ice-skate:skate flamingo giraffe elephant-head:elephant rabbit-head:rabbit,hare,bunny cow:cattle sheep:lamb horse-head:horse,pony bull:ox duck:duckling
+    ice-skate:skate flamingo:bird giraffe elephant-head:elephant rabbit-head:rabbit,hare,bunny cow:cattle sheep:lamb horse-head:horse,pony bull:ox duck:duckling
     candle-light:candle trophy-cup:trophy,cup rolling-dices:dice hot-air-balloon:balloon wood-axe:axe spade:garden lantern-flame:lantern
     prayer-beads:rosary,beads`,
-  "fa6-solid": "otter hippo:hippopotamus crow:raven kiwi-bird:bird worm:garden spider frog dragon ring:jewel,wedding monument place-of-worship:church,temple cheese om",
+  "fa6-solid": "otter hippo:hippopotamus crow:raven,bird kiwi-bird:bird worm:garden spider frog dragon ring:jewel,wedding monument place-of-worship:church,temple cheese om",
 };
 const FIRMS = new Set(["android", "google", "safari", "illustrator", "excel", "uber", "firefox", "chrome", "windows", "nintendo", "playstation", "xbox", "facebook", "twitter", "lego", "pokemon"]);
 

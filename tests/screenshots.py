@@ -289,7 +289,7 @@ def main() -> None:
         page.get_by_role("link", name="Torch tokens").first.click()
         page.locator(".part", has_text="RED 7").click()
         page.keyboard.press("6")
-        page.keyboard.type("nature")
+        page.keyboard.type("bird")
         expect(page.locator(".motif").first).to_be_visible()
         shot(page, "shape-motifs")
         page.keyboard.press("Escape")

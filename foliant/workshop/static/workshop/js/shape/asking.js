@@ -58,9 +58,11 @@ function askAt(canvas, { x, y, label, raw, ways, keep }) {
   choices.setAttribute("aria-label", "What is sized");
   const choose = (way) => {
     how = way;
-    for (const button of choices.children) button.setAttribute("aria-pressed", String(button.dataset.way === how));
+    for (const button of choices.querySelectorAll("button")) button.setAttribute("aria-pressed", String(button.dataset.way === how));
   };
-  for (const [way, title] of ways) {
+  // The only way there is is said, and nothing to press.
+  if (ways.length === 1) choices.append(Object.assign(document.createElement("span"), { textContent: ways[0][1] }));
+  for (const [way, title] of ways.length > 1 ? ways : []) {
     const button = Object.assign(document.createElement("button"), { type: "button", textContent: title });
     button.dataset.way = way;
     button.addEventListener("mousedown", (event) => event.preventDefault()); // the field keeps what is typed, and the keys
