@@ -49,7 +49,22 @@ ALIGN = (
         "across",
         ("across", (("near", "left edges"), ("middle", "middles"), ("far", "right edges"), ("after", "to its right"))),
     ),
-    ("down", ("down", (("near", "upper edges"), ("middle", "middles"), ("far", "lower edges"), ("after", "below it")))),
+    (
+        "down",
+        (
+            "down",
+            (
+                "down",
+                (
+                    ("near", "upper edges"),
+                    ("middle", "middles"),
+                    ("capitals", "middles by capitals"),
+                    ("far", "lower edges"),
+                    ("after", "below it"),
+                ),
+            ),
+        ),
+    ),
 )
 NINE = tuple(
     (across, down, f"{side} {where}".strip().replace("centre centre", "the middle"), x, y)

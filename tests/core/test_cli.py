@@ -104,5 +104,5 @@ def test_bad_input_is_one_sentence_on_stderr_and_exit_2(arguments: tuple[str, ..
 
 
 def test_a_design_of_another_version_is_refused(tmp_path: Path) -> None:
-    text = write_design(edited(tag())).replace('"version": 3', '"version": 4')
-    assert "version 4" in foliant("check", "-", stdin=text).stderr
+    text = write_design(edited(tag())).replace('"version": 4', '"version": 5')
+    assert "version 5" in foliant("check", "-", stdin=text).stderr

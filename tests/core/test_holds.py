@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design, apply, read_design, read_edit
-from foliant.core.design.placing import part_bounds
+from foliant.core.design.placing import part_bounds, placing_box
 from foliant.core.errors import Refused
 from tests.making import edited, one_piece, put
 
@@ -216,3 +216,26 @@ def test_an_edit_that_fails_leaves_the_design_as_it_was() -> None:
     with pytest.raises(Refused):
         apply(design, read_edit(hold("a3", to="a99")))
     assert design.model_dump_json() == before
+
+
+@pytest.mark.parametrize(
+    ("text", "font", "tall"), [("gypsy", "fraunces", 8), ("Éloïse", "bebas-neue", 11), ("gap\nup", "archivo", 5)]
+)
+def test_the_middle_of_words_is_that_of_their_ink_and_by_capitals_that_of_their_line(
+    text: str, font: str, tall: float
+) -> None:
+    plate = one_piece(
+        put("rectangle", width=90, height=41, x=45, y=20.5), put("words", text=text, font=font, cap_height=tall)
+    )
+
+    where = {"do": "align-parts", "piece": "p1", "parts": ["a3"], "across": "middle"}
+    held = edited(plate, {**where, "down": "middle", "hold": True})
+    assert middle(held, "a3")[1] == pytest.approx(20.5, abs=0.001)
+    typed = edited(plate, {"do": "change", "of": "part a3", "values": {"y": "20.5 mm"}})
+    assert middle(typed, "a3")[1] == pytest.approx(20.5, abs=0.001)
+    assert middle(edited(held, {"do": "change", "of": "part a3", "values": {"text": "Jo"}}), "a3")[1] == pytest.approx(
+        20.5, abs=0.001
+    )
+    part = edited(plate, {**where, "down": "capitals", "hold": True}).pieces[0].part("a3")
+    top, line = (placing_box(part)[at] for at in (1, 3))
+    assert (top + line) / 2 == pytest.approx(20.5, abs=0.001)

@@ -7,14 +7,16 @@ import numpy as np
 import pytest
 
 from foliant.core.design import Design, read_design, resolve
+from foliant.core.design.binding import bound_row
 from foliant.core.design.edits.clipboard import parts_in
+from foliant.core.design.placing import reference_point
 from foliant.core.errors import Refused
 from foliant.core.formats import write_design
 from foliant.core.formats.design_file import read_design_file
 from foliant.core.formats.schema import design_schema, shop_schema
 from foliant.core.layout import lay_out
 from foliant.core.paths import curves
-from tests.making import plan
+from tests.making import edited, one_piece, plan, put
 
 V1 = Path(__file__).parents[1] / "data" / "v1"
 V2 = Path(__file__).parents[1] / "data" / "v2"
@@ -33,7 +35,7 @@ def burnt(design: Design) -> dict[str, float]:
 @pytest.mark.parametrize("name", EXPECTED)
 def test_a_file_of_version_1_opens_to_the_same_outlines_and_the_same_burnt_length(name: str) -> None:
     design = read_design_file((V1 / f"{name}.json").read_bytes())
-    assert design.version == 3
+    assert design.version == 4
     areas = {piece.name: resolve(piece).outline.path.area for piece in design.pieces}
     assert areas == pytest.approx(EXPECTED[name]["areas"], abs=0.002)
     found, before = burnt(design), dict(EXPECTED[name]["burnt"])
@@ -53,6 +55,28 @@ def test_what_lay_somewhere_by_its_left_and_top_in_version_2_lies_there_still(na
     assert read_design_file(write_design(design).encode()) == design
 
 
+def test_words_that_version_3_held_by_their_capitals_stay_where_they_lie() -> None:
+    held = {"do": "align-parts", "piece": "p1", "parts": ["a3"], "across": "middle", "down": "capitals", "hold": True}
+    plate = one_piece(put("rectangle", width=70, height=30, x=35, y=15), put("words", text="gypsy", cap_height=8))
+    row = {"do": "for-row", "row": "r1", "edit": {"do": "move-parts", "piece": "p1", "parts": ["a4"], "dx": 0, "dy": 2}}
+    free = edited(plate, held, put("words", text="Opal jug", cap_height=4, x=35, y=25))
+    table = {"do": "take-table", "heading": ["Name"], "rows": [["Opal jug"], ["Ivy"]]}
+    new = edited(free, table, {"do": "tie", "of": "part a4 text", "text": "{Name}"})
+    row["row"] = new.roster.rows[0].id
+    new = edited(new, row)
+    old = json.loads(write_design(new))
+    old["version"] = 3
+    old["pieces"][0]["parts"][1]["down"]["anchor"] = "middle"
+    by_ink = dict(new.roster.rows[0].own)["part a4 y"]
+    part = bound_row(new, new.pieces[0], row["row"]).piece.part("a4")
+    was = reference_point(part, "middle")[1]
+    assert was != pytest.approx(float(by_ink.removesuffix(" mm")), abs=0.3)
+    old["roster"]["rows"][0]["own"] = [["part a4 y", f"{was} mm"]]
+    found = read_design(old)
+    assert found.pieces == new.pieces
+    assert bound_row(found, found.pieces[0], row["row"]).piece.part("a4").y == pytest.approx(part.y, abs=1e-5)
+
+
 def test_what_a_maker_had_changed_in_the_ticket_of_version_1_is_kept() -> None:
     design = read_design_file((V1 / "torch-tokens.json").read_bytes())
     assert design.ticket.operation("score").own == {"power": 21, "passes": 2}
@@ -65,10 +89,10 @@ def test_parts_copied_from_version_1_can_be_pasted() -> None:
     assert parts[0].roles == (data["pieces"][0]["parts"][0]["role"],)
 
 
-@pytest.mark.parametrize("version", [0, 4, "2", None, True])
+@pytest.mark.parametrize("version", [0, 5, "2", None, True])
 def test_a_version_that_is_not_known_is_said(version: object) -> None:
     data = {"format": "foliant-design", "version": version}
-    with pytest.raises(Refused, match="reads versions 1 to 3"):
+    with pytest.raises(Refused, match="reads versions 1 to 4"):
         read_design(data)
 
 

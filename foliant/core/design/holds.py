@@ -1,7 +1,8 @@
 """Holds: an alignment of one part to another, or to its piece, that is kept whatever changes.
 
 A part has at most one hold across and one down. Across and down speak the same words: *near* is the left
-or upper edge, *far* the right or lower one.
+or upper edge, *far* the right or lower one. The *middle* is that of the ink; *capitals* is half way between the
+capitals' top and the line that words stand on, so that words of any letters keep one line.
 """
 
 from dataclasses import dataclass
@@ -12,8 +13,8 @@ from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity
 
 Axis = Literal["across", "down"]
-AnchorKey = Literal["middle", "near", "far", "after", "before", "on-near", "on-far", "visual"]
-Line = Literal["near", "middle", "far", "visual"]
+AnchorKey = Literal["middle", "near", "far", "after", "before", "on-near", "on-far", "visual", "capitals"]
+Line = Literal["near", "middle", "far", "visual", "capitals"]
 
 PIECE = "piece"
 
@@ -42,9 +43,10 @@ ANCHORS: dict[AnchorKey, Anchor] = {
         "middle", "far", 1, "with its middle right of the right edge", "with its middle below the lower edge"
     ),
     "visual": Anchor("visual", "visual", 1, "right of the visual centre", "below the visual centre"),
+    "capitals": Anchor("capitals", "capitals", 1, "", "below the middle by capitals"),
 }
 _CHOICES: dict[Axis, tuple[tuple[str, str], ...]] = {
-    "across": tuple((key, anchor.across) for key, anchor in ANCHORS.items()),
+    "across": tuple((key, anchor.across) for key, anchor in ANCHORS.items() if anchor.across),
     "down": tuple((key, anchor.down) for key, anchor in ANCHORS.items()),
 }
 
@@ -53,7 +55,7 @@ class Hold(Frozen):
     """Held to `to`, which is the id of a part or "piece", at `gap` mm from one of its lines."""
 
     to: str = PIECE
-    anchor: Annotated[AnchorKey, Quantity("choice", "The line it is held at", choices=_CHOICES["across"])] = "middle"
+    anchor: Annotated[AnchorKey, Quantity("choice", "The line it is held at", choices=_CHOICES["down"])] = "middle"
     gap: Annotated[float, Quantity("length", "The distance of the hold", -5000, 5000)] = 0.0
 
     @property
@@ -69,7 +71,10 @@ class Hold(Frozen):
         said = dict(anchor_choices(axis))[self.anchor]
         if not self.meets:
             return said
-        at = {"middle": "the middle", "visual": "the visual centre"}.get(self.anchor) or said.split(" ", 1)[1]
+        at = {"middle": "the middle", "visual": "the visual centre", "capitals": "the middle by capitals"}.get(
+            self.anchor
+        )
+        at = at or said.split(" ", 1)[1]
         return f"{'in line with' if axis == 'across' else 'level with'} {at}"
 
     @property

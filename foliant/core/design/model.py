@@ -26,7 +26,7 @@ from foliant.core.units import Unit
 from foliant.core.works import find_work
 
 FORMAT: Final = "foliant-design"
-VERSION: Final = 3
+VERSION: Final = 4
 
 Role = Literal["adds", "cuts", "engraves", "scores", "guides"]
 ROLES: dict[Role, str] = {
@@ -339,7 +339,7 @@ class Design(Frozen):
     """
 
     format: Literal["foliant-design"] = FORMAT
-    version: Literal[3] = VERSION
+    version: Literal[4] = VERSION
     name: Name = UNNAMED
     unit: Unit = "mm"
     nudge: Annotated[float, sized("The nudge", 0.01, 100)] = 0.5

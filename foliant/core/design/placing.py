@@ -6,7 +6,7 @@ import shapely
 from fontTools.misc.transform import Transform
 
 from foliant.core.design.model import Part, Piece
-from foliant.core.design.references import Bounds, Point, Reference, point_of, union
+from foliant.core.design.references import BOX_REFERENCES, Bounds, Point, Reference, point_of, union
 from foliant.core.design.repeats import Rows, copies
 from foliant.core.design.shapes import Shape
 from foliant.core.design.treatments import Treated
@@ -113,6 +113,16 @@ def held_bounds(part: Part) -> Bounds:
     return whole_box(part) if isinstance(part.repeat, Rows) else placing_box(part)
 
 
+def ink_box(part: Part) -> Bounds:
+    """The box of all that a part draws, as it is held or aligned: rows as a whole, other repeats by their first."""
+    return part_bounds(part) if isinstance(part.repeat, Rows) else own_bounds(part)
+
+
+def middle_box(part: Part) -> Bounds:
+    """The box whose middle is that of the part: the ink of what stands on a line, else the box that it is placed by."""
+    return held_bounds(part) if part.shape.baseline is None else ink_box(part)
+
+
 def visual_centre(part: Part) -> Point:
     """The centroid of a part's area; the middle of its box where it bounds none."""
     return area_centre(part_paths(part) if isinstance(part.repeat, Rows) else placed(part.form, part_matrix(part)))
@@ -131,6 +141,13 @@ def area_centre(paths: tuple[Path, ...]) -> Point:
 def reference_point(part: Part, reference: Reference) -> Point:
     """Where a part's reference point lies on its piece."""
     return visual_centre(part) if reference == "visual" else point_of(placing_box(part), reference)
+
+
+def measured_point(part: Part, reference: Reference) -> Point:
+    """The same as it is measured and typed: half way down is half way down the ink."""
+    x, y = reference_point(part, reference)
+    half = reference in BOX_REFERENCES and BOX_REFERENCES[reference][1] == 0.5
+    return (x, point_of(own_bounds(part), reference)[1]) if half and part.shape.baseline is not None else (x, y)
 
 
 def frame_parts(piece: Piece, without: frozenset[str] = frozenset()) -> tuple[Part, ...]:

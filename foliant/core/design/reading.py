@@ -9,6 +9,7 @@ from foliant.core.design.model import FORMAT, VERSION, Design, Piece
 from foliant.core.design.settle import with_sources
 from foliant.core.design.versions import lifted
 from foliant.core.design.versions.v2 import with_origins
+from foliant.core.design.versions.v3 import with_places_measured
 from foliant.core.errors import Refused
 from foliant.core.quantities import build
 
@@ -42,7 +43,9 @@ def read_stored(data: object) -> Design:
 
 def _finished(design: Design, version: int) -> Design:
     """The design, once its pieces stand, with what has to be worked out from them where it came from an old version."""
-    return with_origins(design) if version < 3 and design.sheet.places else design
+    if version < 3 and design.sheet.places:
+        design = with_origins(design)
+    return with_places_measured(design) if version < 4 else design
 
 
 def _checked(data: object) -> tuple[dict[str, Any], int]:

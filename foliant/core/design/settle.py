@@ -18,6 +18,7 @@ from foliant.core.design.placing import (
     compose,
     frame_parts,
     held_bounds,
+    middle_box,
     part_bounds,
     part_matrix,
     part_paths,
@@ -184,7 +185,7 @@ def reheld(piece: Piece, ids: Collection[str]) -> Piece:
 def part_line(part: Part, axis: Axis, line: Line) -> float:
     """Where one of a part's own lines lies, mm."""
     centre = visual_centre(part) if line == "visual" else (0.0, 0.0)
-    return _line(held_bounds(part), centre, axis, line)
+    return _line(middle_box(part) if line == "middle" else held_bounds(part), centre, axis, line)
 
 
 def line_of(piece: Piece, to: str, axis: Axis, line: Line, *without: str) -> float | None:
@@ -192,7 +193,8 @@ def line_of(piece: Piece, to: str, axis: Axis, line: Line, *without: str) -> flo
     if to != PIECE:
         part = piece.part(to)
         centre = area_centre(part_paths(part)) if line == "visual" else (0.0, 0.0)
-        return _line(whole_box(part), centre, axis, line)
+        inked = line == "middle" and part.shape.baseline is not None
+        return _line(part_bounds(part) if inked else whole_box(part), centre, axis, line)
     frame = frame_parts(piece, frozenset(without))
     if not frame:
         return None
@@ -204,7 +206,8 @@ def line_of(piece: Piece, to: str, axis: Axis, line: Line, *without: str) -> flo
 def _line(bounds: Bounds, centre: Point, axis: Axis, line: Line) -> float:
     at = 0 if axis == "across" else 1
     near, far = bounds[at], bounds[at + 2]
-    return {"near": near, "far": far, "middle": (near + far) / 2, "visual": centre[at]}[line]
+    half = (near + far) / 2
+    return {"near": near, "far": far, "middle": half, "capitals": half, "visual": centre[at]}[line]
 
 
 def _kept(part: Part, piece: Piece) -> Part:

@@ -19,7 +19,7 @@ from foliant.core.design.edits import apply, read_edit
 from foliant.core.design.edits.cleaning import counted
 from foliant.core.design.edits.reviving import pieces_of
 from foliant.core.design.model import Part, Piece
-from foliant.core.design.placing import frame_parts, part_bounds, part_paths, placing_box, shape_paths
+from foliant.core.design.placing import frame_parts, middle_box, part_bounds, part_paths, placing_box, shape_paths
 from foliant.core.design.references import Bounds, union
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes import Braille, Eye, Hole, Outline, Picture, Surround, Words
@@ -298,7 +298,7 @@ def _centred(piece: Piece, parts: list[Part]) -> Iterator[Step]:
     """The smaller of several put in the middle of the largest, where they are not there yet and can be."""
     largest = max(parts, key=lambda part: _area(part_bounds(part)))
     others = [part for part in parts if part is not largest]
-    away = [_off_middle(placing_box(part), placing_box(largest)) for part in others]
+    away = [_off_middle(middle_box(part), middle_box(largest)) for part in others]
     if (
         not largest.plays("adds")
         or any(part.made_of for part in others)

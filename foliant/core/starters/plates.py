@@ -61,7 +61,7 @@ TOUCH_SIGN = Starter(
         do("align-parts", "a4", to="a3", across="middle", down="middle", hold=True),
         put("rectangle", width=110, height=76, x=218, y=72, role="guides"),
         put("words", font="archivo", cap_height=20, capitals="all", at_most=110, tracking=6),
-        do("align-parts", "a6", to="a5", across="middle", down="middle", hold=True),
+        do("align-parts", "a6", to="a5", across="middle", down="capitals", hold=True),
         do("braille-beneath", "a6"),
     ),
     ("part a6 text", "part a4 motif", "part a7 language"),

@@ -42,7 +42,7 @@ KEYRING_PLATE = Starter(
         piece("Keyring plate"),
         put("words", text="Orrin", cap_height=9),
         put("motif", motif="planet", height=16),
-        do("align-parts", "a3", to="a2", across="after", down="middle", gap="1.5", hold=True),
+        do("align-parts", "a3", to="a2", across="after", down="capitals", gap="1.5", hold=True),
         do("surround-parts", "a2", "a3", values={"distance": 3.5}),
         put("eye", hole=4),
     ),

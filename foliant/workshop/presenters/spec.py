@@ -15,7 +15,7 @@ from foliant.core.design.hanging import hung
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
 from foliant.core.design.model import ROLES
 from foliant.core.design.nodes import At, node_at
-from foliant.core.design.placing import part_bounds, reference_point
+from foliant.core.design.placing import measured_point, part_bounds
 from foliant.core.design.references import point_of, union
 from foliant.core.design.repeats import Rows
 from foliant.core.design.shapes import Combination, Words
@@ -206,7 +206,9 @@ def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
         both = f"hold {part.id}"
         if part.across == part.down and part.across.gap == 0 and part.across.anchor in ("middle", "visual"):
             centre = "middle" if part.across.anchor == "middle" else "visual centre"
-            choices = (("middle", "the middle"), ("visual", "the visual centre"))
+            choices = [("middle", "the middle"), ("visual", "the visual centre")]
+            if part.shape.baseline is not None:
+                choices.append(("capitals", "the middle by capitals"))
             anchor = _choice(both, "anchor", "The point it is held at", part.across.anchor, choices, centre)
             return [text("held at the "), anchor, text(" of "), target(both, "to", part.across.to, part, piece)]
         across, down = _hold(part.across, "across", part, unit), _hold(part.down, "down", part, unit)
@@ -223,7 +225,7 @@ def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
             text(" of "),
             target(f"down {part.id}", "to", part.down.to, part, piece),
         ]
-    x, y = reference_point(part, part.reference)
+    x, y = measured_point(part, part.reference)
     place = {
         "across": [_length(of, "x", "The place across", x, unit), text(" across")],
         "down": [_length(of, "y", "The place down", y, unit), text(" down")],

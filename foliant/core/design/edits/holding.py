@@ -75,7 +75,17 @@ class ReleaseParts(PartsCommand):
 
 def _likely(gap: Callable[[AnchorKey], float]) -> AnchorKey:
     """The lines that a maker most likely means: those that meet, else the nearest pair of edges."""
-    meeting: tuple[AnchorKey, ...] = ("middle", "visual", "on-near", "on-far", "near", "far", "after", "before")
+    meeting: tuple[AnchorKey, ...] = (
+        "middle",
+        "visual",
+        "capitals",
+        "on-near",
+        "on-far",
+        "near",
+        "far",
+        "after",
+        "before",
+    )
     for key in meeting:
         if abs(gap(key)) < _MEET:
             return key

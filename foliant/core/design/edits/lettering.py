@@ -347,8 +347,8 @@ class SpellPieces(Command):
 
 def _by_eye(part: Part, across: float) -> Part:
     """A letter placed across by its visual centre, down by its baseline: held so, or where the word's middle was."""
-    if part.down and part.down.anchor == "visual":
-        part = changed(part, down=part.down.model_copy(update={"anchor": "middle"}))
+    if part.down and part.down.anchor in ("visual", "middle"):  # as each letter has another
+        part = changed(part, down=part.down.model_copy(update={"anchor": "capitals"}))
     if part.across:
         held = part.across.anchor == "middle"
         return changed(part, across=part.across.model_copy(update={"anchor": "visual"})) if held else part

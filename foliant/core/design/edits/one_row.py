@@ -9,7 +9,7 @@ from foliant.core.design.edits.plain import PlainEdit
 from foliant.core.design.edits.roster import with_own
 from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.names import Identifier
-from foliant.core.design.placing import reference_point
+from foliant.core.design.placing import measured_point
 from foliant.core.design.settle import AXES, settled_design
 from foliant.core.design.shapes.lettered import LETTERING
 from foliant.core.design.treatments import KINDS
@@ -87,7 +87,7 @@ def _of_part(old: Part, new: Part) -> Iterator[tuple[str, str]]:
     for axis in AXES:
         yield from _of(f"{axis} {new.id}", old.hold(axis), new.hold(axis))
     if not new.made_of:  # what follows others lies where they put it
-        was, now = reference_point(old, old.reference), reference_point(new, new.reference)
+        was, now = measured_point(old, old.reference), measured_point(new, new.reference)
         for axis, field, at in zip(AXES, ("x", "y"), (0, 1), strict=True):
             if new.hold(axis) is None and abs(was[at] - now[at]) > _ALMOST:
                 yield f"{of} {field}", f"{_plain(round(now[at], 6))} mm"

@@ -11,9 +11,10 @@ from foliant.core.design.model import Design, Part, Piece
 from foliant.core.design.placing import (
     area_centre,
     held_bounds,
+    measured_point,
+    middle_box,
     part_bounds,
     part_paths,
-    reference_point,
 )
 from foliant.core.design.references import Reference, point_of, union
 from foliant.core.design.settle import AXES, line_of, part_line
@@ -56,7 +57,7 @@ class PlaceParts(PartsCommand):
             # What is measured on the drawing is measured from what is drawn.
             now = point_of(part_bounds(parts[0]), self.reference)
         elif len(parts) == 1:
-            now = reference_point(parts[0], parts[0].reference)
+            now = measured_point(parts[0], parts[0].reference)
         else:
             now = point_of(union([part_bounds(part) for part in parts]), self.reference or "middle")
         unit = design.unit
@@ -126,7 +127,7 @@ class AlignParts(PartsCommand):
         for axis, key in zip(AXES, (self.across, self.down), strict=True):
             if key is None:
                 continue
-            gap = 0.0 if key in ("middle", "visual") else apart
+            gap = 0.0 if key in ("middle", "visual", "capitals") else apart
             theirs = self._target(piece, parts, axis, ANCHORS[key].theirs, names)
             for part in parts:
                 mine = self._mine(parts, part, axis, ANCHORS[key].mine)
@@ -223,5 +224,6 @@ def _box_line(parts: list[Part], axis: Axis, line: Line) -> float:
     at = 0 if axis == "across" else 1
     if line == "visual":
         return area_centre(tuple(path for part in parts for path in part_paths(part)))[at]
-    box = union([held_bounds(part) for part in parts])
-    return {"near": box[at], "far": box[at + 2], "middle": (box[at] + box[at + 2]) / 2}[line]
+    box = union([(middle_box if line == "middle" else held_bounds)(part) for part in parts])
+    half = (box[at] + box[at + 2]) / 2
+    return {"near": box[at], "far": box[at + 2], "middle": half, "capitals": half}[line]

@@ -27,7 +27,7 @@ from foliant.core.design.edits.treating import with_treatment
 from foliant.core.design.holds import Axis, Hold
 from foliant.core.design.model import ROLES, UNNAMED, Design, Part, Piece, Stock
 from foliant.core.design.operations import Operation, Ticket
-from foliant.core.design.placing import reference_point
+from foliant.core.design.placing import measured_point, reference_point
 from foliant.core.design.roster import Roster
 from foliant.core.design.settle import AXES, left_by, reheld
 from foliant.core.design.shapes import Combination, Lap, Words
@@ -173,6 +173,8 @@ def _of_part(change: Callable[[Piece, Part, Holder, Values, Unit], Part]) -> "Pu
 def _put_hold(piece: Piece, part: Part, of: Holder, values: Values, unit: Unit) -> Part:
     for axis in AXES if of.kind == "hold" else (of.kind,):
         part = _with_hold(piece, part, axis, values, unit)  # type: ignore[arg-type]
+    if part.across and part.across.anchor == "capitals":  # which are lines across
+        part = changed(part, across=part.across.model_copy(update={"anchor": "middle"}))
     return part
 
 
@@ -292,7 +294,7 @@ def _with_part_values(piece: Piece, part: Part, values: Values, unit: Unit) -> P
     if rest:
         new = _with_shape_values(new, rest, unit)
     if places:
-        now = reference_point(new, new.reference)
+        now = measured_point(new, new.reference)
         for field, raw in places.items():
             wanted = _PLACES[field].number(raw, unit)
             new = moved(new, wanted - now[0], 0.0) if field == "x" else moved(new, 0.0, wanted - now[1])

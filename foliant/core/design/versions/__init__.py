@@ -9,12 +9,12 @@ version in `tests/data` for good.
 from collections.abc import Callable
 from typing import Any
 
-from foliant.core.design.versions import v1
+from foliant.core.design.versions import v1, v3
 
 Data = dict[str, Any]
 
-STEPS: dict[int, Callable[[Data], Data]] = {1: v1.design, 2: dict}
-PARTS: dict[int, Callable[[Data], Data]] = {1: v1.part, 2: dict}
+STEPS: dict[int, Callable[[Data], Data]] = {1: v1.design, 2: dict, 3: v3.design}
+PARTS: dict[int, Callable[[Data], Data]] = {1: v1.part, 2: dict, 3: v3.part}
 
 
 def lifted(data: Data, version: int) -> Data:
