@@ -54,6 +54,27 @@ def test_many_loose_bodies_become_one() -> None:
     assert len(resolve(mended(design, finding).pieces[0]).outline.bodies) == 1
 
 
+@pytest.mark.parametrize("text", ["AB", "Éloïse", "1836"])
+def test_what_is_kiss_cut_stays_on_its_backing_and_what_is_cut_through_does_not(text: str) -> None:
+    letters = one_piece(put("words", role="adds", text=text, font="archivo", cap_height=20, x=50, y=20))
+    assert found(letters, "bodies_hold_together")
+    foil = edited(letters, {"do": "add-operation", "work": "kiss", "piece": "p1", "mark": "outer"})
+    assert not found(foil, "bodies_hold_together")
+    (own,) = foil.ticket.operations
+    through = {"do": "assign-marks", "piece": "p1", "mark": "outer", "operation": "outer"}
+    assert own.work == "kiss" and found(edited(foil, through), "bodies_hold_together")
+
+
+@pytest.mark.parametrize("text", ["BOARD", "Q&A", "800"])
+def test_bridges_that_each_hold_something_are_not_idle(text: str) -> None:
+    design = one_piece(PLATE, put("words", role="cuts", text=text, font="archivo", cap_height=14, x=30, y=15))
+    (loose,) = found(design, "bodies_hold_together")
+    joined = mended(design, loose)
+    assert not found(joined, "parts_do_something")
+    beside = edited(joined, put("bridge", x=3, y=3, width=3, length=2))
+    assert [finding.title for finding in found(beside, "parts_do_something")] == ["Bridge adds nothing"]
+
+
 @pytest.mark.parametrize("width", [0.4, 0.9, 1.5])
 def test_a_neck_is_measured(width: float) -> None:
     dumbbell = combine([circle(20), circle(20).moved(40, 0), rectangle(40, width).moved(20, 0)])

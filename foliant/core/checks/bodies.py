@@ -37,7 +37,7 @@ def bodies_hold_together(bench: Bench) -> Iterator[Finding]:
     """A piece of more than one body falls apart; what is loose is shown."""
     piece = bench.piece
     bodies = resolve(piece).outline.bodies
-    if len(bodies) < 2 or piece.raises:  # letters that are applied lie apart
+    if len(bodies) < 2 or piece.raises or bench.carried:  # letters that are applied, or of a foil, lie apart
         return
     loose = bodies[1:]
     inside = [body for body in loose if any(_is_inside(body, other) for other in bodies if other is not body)]

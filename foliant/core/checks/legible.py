@@ -2,6 +2,7 @@
 
 import statistics
 from collections.abc import Iterator
+from dataclasses import replace
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix, say
@@ -133,7 +134,7 @@ def _reads(bench: Bench, part: str, edit: Change, widths: float) -> bool:
     except Refused:
         return False
     words = piece.part(part).shape
-    now = Bench(piece, bench.limit, bench.kerf, bench.unit)
+    now = replace(bench, piece=piece)
     if not isinstance(words, Words) or words.missing or _trouble(words, bench, widths):
         return False
     return not any(

@@ -45,6 +45,7 @@ from foliant.core.equipment import Shop
 from foliant.core.layout import Laid
 from foliant.core.remembering import remembered
 from foliant.core.ticket import Job, cut_width
+from foliant.core.ticket.sorting import sort_marks
 
 PIECE_CHECKS: tuple[Callable[[Bench], Iterator[Finding]], ...] = (
     pieces_have_material,
@@ -78,9 +79,20 @@ def check_piece(design: Design, piece: Piece, shop: Shop) -> tuple[Finding, ...]
     """Every finding about one piece, in its own coordinates, those that stop the job first."""
     design = on_bench(design, piece.bench)
     limit = design.stock.limit(shop.material(design.stock.material))
-    found = _check_piece(Bench(piece, limit, cut_width(design, shop), design.unit))
+    found = _check_piece(Bench(piece, limit, cut_width(design, shop), design.unit, _is_carried(design, piece)))
     source = raised_from(design, piece)
     return tuple(_where_drawn(finding, piece, source) for finding in found) if source else found
+
+
+def _is_carried(design: Design, piece: Piece) -> bool:
+    """Whether its outer edges are only cut through what lies uppermost, as those of a foil on its backing."""
+    resolved = resolve(piece)
+    if resolved.trouble:
+        return False
+    sort = sort_marks(piece, resolved, design.ticket.drilled)
+    takers = {taker for taker, depth in zip(sort.edges, sort.depth.tolist(), strict=True) if depth % 2 == 0}
+    works = [operation.does for operation in design.ticket.listed if operation.id in takers]
+    return bool(works) and all(work.parts and not work.through for work in works)
 
 
 def _where_drawn(finding: Finding, piece: Piece, source: Piece) -> Finding:

@@ -3,6 +3,7 @@
 import re
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
 
 from foliant.core.checks.bench import Bench
 from foliant.core.checks.finding import Finding, Fix
@@ -45,5 +46,5 @@ def _found_after(bench: Bench, fix: Fix, checks: Sequence[Check]) -> list[Findin
     piece = next((piece for piece in pieces if piece.id == bench.piece.id), None)
     if piece is None:
         return []
-    now = Bench(piece, bench.limit, bench.kerf, bench.unit)
+    now = replace(bench, piece=piece)
     return None if resolve(piece).trouble else [one for check in checks for one in check(now)]

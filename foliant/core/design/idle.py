@@ -15,7 +15,8 @@ _NOTHING = 0.01
 def idle_parts(piece: Piece) -> dict[str, str]:
     """What each part that does nothing says of itself, by id: "adds nothing", "cuts nothing", "nothing is left of it".
 
-    A part adds nothing where others add all of it too; of two alike, the later one. What another part is made from, or
+    A part adds nothing where others add all of it too; of two alike, the later one. What nothing cuts away, such as a
+    bridge, adds what would be cut away without it. What another part is made from, or
     goes along, does that. A slit cuts nothing away, and is not idle. Of a piece that is too much nothing is said.
     """
     if too_much(piece):
@@ -37,12 +38,18 @@ def idle_parts(piece: Piece) -> dict[str, str]:
     material = [shapes[key] for key in ids]
     tree = shapely.STRtree(material)
     everything = shapely.union_all(material)
+    keeping = [piece.part(key).shape.keeps for key in ids]
+    away = shapely.union_all([shapes[key] for key in cuts] if any(keeping) else [])
     for at, key in enumerate(ids):
         others = sorted(int(i) for i in tree.query(material[at], predicate="intersects") if int(i) != at)
         # Of two alike the first counts: a part is covered by all others, if by those of its own kind then earlier ones.
         if key in feeds:
             continue
-        cover = shapely.union_all([material[i] for i in others if i < at or not material[i].equals(material[at])])
+        others = [i for i in others if i < at or not material[i].equals(material[at])]
+        cover = shapely.union_all([material[i] for i in others if not (keeping[at] and keeping[i])])
+        if keeping[at]:
+            kept = shapely.union_all([material[i] for i in others if keeping[i]])
+            cover = cover.difference(away).union(kept)
         if material[at].difference(cover).area < _NOTHING:
             found[key] = "adds nothing"
     for key in adds:
