@@ -7,7 +7,9 @@ from foliant.core.checks import check
 from foliant.core.design import Design, apply, resolve
 from foliant.core.errors import Refused
 from foliant.core.formats import write_gcode
+from foliant.core.formats.as_drawn import layers_of
 from foliant.core.machine.interpreter import Interpreter, Move
+from foliant.core.paths.nesting import contour
 from foliant.core.ticket import Job
 from tests.making import edited, one_piece, plan, put
 
@@ -226,3 +228,27 @@ def test_parts_bear_one_more_mark_and_its_operation_in_one_edit() -> None:
     assert both.ticket.operation(dict(part.operations)["scores"]).work == "score"
     with pytest.raises(Refused, match="Name the parts"):
         edited(NAMED, {"do": "add-operation", "piece": "p1", "mark": "scores", "also": True})
+
+
+@pytest.mark.parametrize(
+    ("size", "drill", "off"), [(1.55, None, True), (3.0, 1.5, True), (1.5, 1.5, False), (0.2, None, False)]
+)
+def test_a_drill_makes_holes_as_wide_as_it_is_and_others_are_found_and_cut_by_a_press(
+    size: float, drill: float | None, off: bool
+) -> None:
+    holes = (put("circle", role="cuts", diameter=size, x=x, y=6) for x in (6, 74))
+    design = edited(NAMED, *holes, {"do": "add-operation", "work": "drill", "piece": "p1", "mark": "inner"})
+    own = design.ticket.operations[0].id
+    if drill:
+        design = edited(design, {"do": "change", "of": f"operation {own}", "values": {"across": f"{drill} mm"}})
+    drawn = next(layer for layer in layers_of(plan(design)) if layer.line.id == own).areas
+    assert len(drawn.starts) == 2
+    left, _, right, _ = contour(drawn, 0).bounds
+    assert right - left == pytest.approx(drill or 0.12)
+    finding = checks(design).get("drills_are_as_wide")
+    assert bool(finding) == off
+    if finding:
+        assert f"{size:g} mm" in finding.title
+        mended = apply(design, finding.fixes[0].edit)
+        assert ids(plan(mended)) == ["engrave", "inner", "outer"]
+        assert "drills_are_as_wide" not in checks(mended)

@@ -62,7 +62,8 @@ def test_what_is_kiss_cut_stays_on_its_backing_and_what_is_cut_through_does_not(
     assert not found(foil, "bodies_hold_together")
     (own,) = foil.ticket.operations
     through = {"do": "assign-marks", "piece": "p1", "mark": "outer", "operation": "outer"}
-    assert own.work == "kiss" and found(edited(foil, through), "bodies_hold_together")
+    assert own.work == "kiss"
+    assert found(edited(foil, through), "bodies_hold_together")
 
 
 @pytest.mark.parametrize("text", ["BOARD", "Q&A", "800"])

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from foliant.core.checks.assignments import every_mark_is_taken, nothing_is_filled_twice, the_order_spoils_nothing
+from foliant.core.checks.drilling import drills_are_as_wide
 from foliant.core.checks.finding import Finding, Fix
 from foliant.core.checks.kerf import cuts_leave_room, cutters_reach, fits_are_true
 from foliant.core.checks.operations import (
@@ -57,6 +58,7 @@ CHECKS: tuple[Callable[[Job], Iterator[Finding]], ...] = (
     fits_are_true,
     cuts_leave_room,
     cutters_reach,
+    drills_are_as_wide,
     every_mark_is_taken,
     operations_have_settings,
     operations_are_not_endless,

@@ -3,9 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from foliant.core.paths import Affine, Path
+from foliant.core.paths import EMPTY, Affine, Path, join
+from foliant.core.paths.nesting import contour
+from foliant.core.paths.shapes import circle
 from foliant.core.seeing import Burnt, Pictured, as_burnt
 from foliant.core.ticket import Job, Line
+from foliant.core.ticket.doing import drill_of
+from foliant.core.works.drill import spots_of
 from foliant.core.works.picture import PictureSettings
 
 
@@ -28,13 +32,22 @@ def layers_of(job: Job) -> Iterator[Layer]:
             pictures = tuple(
                 (_burnt(line, pictured), shift) for marks, shift in line.marks for pictured in marks.pictures
             )
-            yield Layer(line, line.areas, line.lines, pictures)
+            drill = drill_of(line.settings, job.machine)
+            areas, lines = (_spots(line, drill), EMPTY) if drill else (line.areas, line.lines)
+            yield Layer(line, areas, lines, pictures)
 
 
 def lying(job: Job) -> Affine:
     """The map from the sheet to how it lies: mirrored where that is face down."""
     up = job.design.ticket.face == "up"
     return (1.0 if up else -1.0, 0.0, 0.0, 1.0, 0.0 if up else job.design.stock.width, 0.0)
+
+
+def _spots(line: Line, drill: float) -> Path:
+    """What is drilled as it comes out: round, and as wide as the drill."""
+    spot = circle(drill)
+    taken = [contour(path, at) for path in (line.areas, line.lines) for at in range(len(path.starts))]
+    return join([spot.moved(float(x), float(y)) for one in taken for x, y in spots_of(one)])
 
 
 def _burnt(line: Line, pictured: Pictured) -> Burnt:

@@ -19,6 +19,7 @@ from foliant.core.ticket.sorting import Sorted
 from foliant.core.works import Marks, Settings, find_work
 from foliant.core.works.blade import dragged
 from foliant.core.works.cut import CutSettings
+from foliant.core.works.drill import DrillSettings
 from foliant.core.works.fill import joined
 from foliant.core.works.heights import Heights, at_height
 from foliant.core.works.lead import led_in
@@ -145,6 +146,13 @@ def kerf_of(settings: Settings, machine: MachineProfile) -> float:
     if not isinstance(settings, CutSettings):
         return 0.0
     return machine.kerf if settings.kerf is None else settings.kerf
+
+
+def drill_of(settings: Settings | None, machine: MachineProfile) -> float:
+    """How wide a spot is with these settings, mm; 0 for what does not drill."""
+    if not isinstance(settings, DrillSettings):
+        return 0.0
+    return machine.kerf if settings.across is None else settings.across
 
 
 def _along(line: Path, doing: Doing, outside: bool | None = None) -> Strand:

@@ -9,19 +9,24 @@ import shapely
 from foliant.core.paths import LINE, Path
 from foliant.core.paths.flatten import flatten
 from foliant.core.phrases import Bit, Value
-from foliant.core.quantities import Quantity
+from foliant.core.quantities import Quantity, sized
 from foliant.core.units import Speeds
 from foliant.core.works.following import FollowingWork
 from foliant.core.works.work import Marks, Moves, Settings
 
 
 class DrillSettings(Settings):
-    """Power, and how many seconds the tool stays on each spot."""
+    """Power, how many seconds the tool stays on each spot, and how wide that comes out, mm; None for what the machine's
+    spot or cutter is wide.
+    """
 
     dwell: Annotated[float, Quantity("seconds", "The time on each spot", 0.01, 60)] = 0.5
 
+    across: Annotated[float | None, sized("How wide it drills", 0.02, 25)] = None
+
     def sentence(self) -> Sequence[Bit]:
-        return [Value("power"), " power for ", Value("dwell"), " on each spot, ", *self._times()]
+        spot: list[Bit] = [" on each spot, ", Value("across"), " wide, "]
+        return [Value("power"), " power for ", Value("dwell"), *spot, *self._times()]
 
     def briefly(self, speeds: Speeds = "mm/s") -> str:
         return f"{self.power:g} % for {self.dwell:g} s, {self._passes()}"
@@ -44,10 +49,14 @@ class Drill(FollowingWork):
 
     def along(self, contour: Path, settings: Settings) -> Moves:
         assert isinstance(settings, DrillSettings)
-        spots = _middle(contour) if contour.closed[0] else np.vstack([contour.points[:, 0], contour.points[-1:, 3]])
-        spots = np.repeat(spots, settings.passes, axis=0)
+        spots = np.repeat(spots_of(contour), settings.passes, axis=0)
         points = np.repeat(spots[:, None], 4, axis=1)
         return Moves.along(np.full(len(points), LINE, np.uint8), points, settings.dwell)
+
+
+def spots_of(contour: Path) -> np.ndarray:
+    """Where it stands still for one contour, (n, 2), mm."""
+    return _middle(contour) if contour.closed[0] else np.vstack([contour.points[:, 0], contour.points[-1:, 3]])
 
 
 def _middle(contour: Path) -> np.ndarray:

@@ -17,6 +17,7 @@ from foliant.core.paths.data import path_data
 from foliant.core.program import Program
 from foliant.core.program.toolpath import Toolpath
 from foliant.core.ticket import plan
+from foliant.core.ticket.doing import drill_of
 from foliant.core.units import format_duration
 from foliant.workshop.presenters.roster import row_shown
 from foliant.workshop.presenters.spec import text, value
@@ -99,6 +100,7 @@ def rehearsal_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any
                 "work": job.lines[i].work.key,
                 "title": job.lines[i].title,
                 "line": i,
+                "spot": drill_of(job.lines[i].settings, job.machine),
                 "ends": program.end_of(i),
                 "time": format_duration(program.seconds_of(i)),
             }

@@ -155,6 +155,8 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
     known = dict(found) if found else operation.own
     if known.get("kerf") is None:  # where nothing else is said, it is the machine's
         known["kerf"] = job.machine.kerf
+    if known.get("across") is None:
+        known["across"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)
     words = [text(says, "" if found else "quiet")]
     bits = [*settings.sentence(), *by_height(job.machine)]
@@ -165,11 +167,10 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
 
 
 def _holes(operation: Operation, unit: Unit) -> list[Bit]:
-    return [
-        text("; takes every hole of up to "),
-        value(f"operation {operation.id}", operation, "holes", unit),
-        text(" across"),
-    ]
+    widest = value(f"operation {operation.id}", operation, "holes", unit)
+    if not operation.holes:
+        return [text("; takes what it is given, and holes up to "), {**widest, "text": "no width"}]
+    return [text("; takes what it is given, and every hole of up to "), widest, text(" across")]
 
 
 def _said(bit: Any, operation: Operation, settings: Settings, unit: Unit, speeds: Speeds) -> Bit:
@@ -227,8 +228,18 @@ def _edge_marks(piece: Piece, sort: Sorted, drilled: Drilled) -> list[Taken]:
         takers = {taker for depth, taker in zip(sort.depth, sort.edges, strict=True) if bool(depth) == inside}
         # What takes single holes by their width was not given the side, so it cannot give it away.
         by_width = {taker for _, taker in drilled} - {piece.taker(side)}
-        own += [(taker, (), side, piece.name[:24]) for taker in sorted(takers - given - by_width)]
+        label = _holed(piece) if inside else piece.name
+        own += [(taker, (), side, label[:24]) for taker in sorted(takers - given - by_width)]
     return own
+
+
+def _holed(piece: Piece) -> str:
+    """What the inner edges of a piece are called: by the parts that cut them, where there are such."""
+    cuts = [part for part in piece.made if part.plays("cuts") and not dict(part.operations).get("cuts")]
+    if not cuts:
+        return piece.name
+    first, more = cuts[0].shape.label(), len(cuts) - 1
+    return f"{first[:16]} and {more} more" if more else first
 
 
 def _taken(ticket: Ticket, piece: Piece, taker: str, parts: tuple[str, ...], mark: str, label: str) -> dict[str, Any]:

@@ -82,7 +82,7 @@ export function register(Alpine, boot) {
       this.fetched = project.revision;
       try {
         this.rows = await getPacked(project.ofSheet("rehearsal"));
-        this.kinds = new Map(this.rehearsal.operations.map(({ line, work }) => [line, this.works[work]]));
+        this.kinds = new Map(this.rehearsal.operations.map(({ line, work, spot }) => [line, { ...this.works[work], spot }]));
         this.seconds = Math.min(this.seconds, this.rehearsal.seconds);
         this.paint();
       } catch (problem) {
@@ -120,7 +120,7 @@ export function register(Alpine, boot) {
         const work = this.kinds.get(kind);
         if (work?.pictures) return revealed(this.sheet, d);
         const ink = travel ? "#8d8171" : work?.ink;
-        const width = travel ? 0.6 : work?.filled ? 1 : 2.6;
+        const width = Math.max(travel ? 0.6 : work?.filled ? 1 : 2.6, (work?.spot ?? 0) / scale);
         return `<path d="${d}" fill="none" stroke-linecap="round" stroke="${ink}" stroke-width="${width * scale}" ${travel ? `stroke-dasharray="${2 * scale} ${3 * scale}" stroke-opacity="0.55"` : ""}/>`;
       });
       const tool = toolAt(this.rows, this.seconds);
