@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from foliant.core.design import Design, Part, read_design, resolve
 from foliant.core.design.idle import idle_parts
 from foliant.core.design.placing import part_bounds, part_paths
+from foliant.core.design.shapes import Tabs
 from foliant.core.errors import Refused
 from foliant.core.paths import Path, combine
 from foliant.core.paths.corners import corners_of, largest_corner, with_corners
@@ -257,8 +258,19 @@ def test_tabs_bridge_an_inner_shape_to_its_frame() -> None:
         assert len(resolve(tabbed.pieces[0]).outline.bodies) == 1
         openings = sum(len(body.interiors) for body in resolve(tabbed.pieces[0]).outline.bodies)
         assert openings == count
-    with pytest.raises(Refused, match="two parts"):
+    with pytest.raises(Refused, match="lies inside a frame"):
         edited(design, {"do": "tab-parts", **HERE, "parts": ["a2"]})
+
+
+@pytest.mark.parametrize("chosen", [["a3"], ["a3", "a4"], ["a2", "a3", "a4"], ["a4", "a5"]])
+def test_tabs_hold_what_is_chosen_in_the_frame_round_it_never_in_each_other(chosen: list[str]) -> None:
+    hearts = (put("heart", width=14, height=13, dip=3, x=x, y=2) for x in (-14, 14))
+    design = one_piece(put("ring", diameter=90, x=0, y=0), *hearts, put("circle", diameter=6, x=0, y=-20))
+    tabbed = edited(design, {"do": "tab-parts", **HERE, "parts": chosen, "values": {"count": 3}})
+    held = [part for part in chosen if part != "a2"]
+    bars = [part.shape for part in tabbed.pieces[0].parts if isinstance(part.shape, Tabs)]
+    assert sorted(bar.of for bar in bars) == [(part, "a2") for part in held]
+    assert len(resolve(tabbed.pieces[0]).outline.bodies) == 4 - len(held)
 
 
 @given(st.sampled_from(["top", "left", "right", "bottom"]), st.floats(1, 4), st.floats(2, 6))
@@ -309,3 +321,27 @@ def test_a_line_scored_round_a_plate_begins_inside_it_and_round_words_outside() 
         design = edited(design, {"do": "surround-parts", "piece": "p1", "parts": ["a3"], "role": "scores"})
         line = next(found for found in design.pieces[0].parts if found.shape.kind == "surround")
         assert line.shape.side == side  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize("width", [2.0, 4.0, 12.0])
+@pytest.mark.parametrize(
+    "shape",
+    [
+        put("heart", width=150, height=140, dip=30, x=0, y=0),
+        put("heart", width=60, height=100, dip=45, x=0, y=0),
+        put("swallowtail", width=60, height=90, notch=35, x=0, y=0),
+        put("star", diameter=90, points=7, depth=14, x=0, y=0),
+        put("rectangle", width=50, height=66, x=0, y=0),
+    ],
+    ids=lambda shape: shape["kind"],
+)
+def test_a_frame_is_as_wide_as_typed_everywhere_and_no_corner_is_deeper_than_twice(
+    shape: dict[str, Any], width: float
+) -> None:
+    whole = one_piece(shape)
+    hollow = {"do": "treat-parts", "piece": "p1", "parts": ["a2"], "treatment": "hollowed", "values": {"width": width}}
+    outline = resolve(whole.pieces[0]).outline.shape
+    openings = outline.difference(resolve(edited(whole, hollow).pieces[0]).outline.shape)
+    away = shapely.distance(shapely.boundary(outline), shapely.points(shapely.get_coordinates(openings)))
+    assert away.min() > 0.98 * width
+    assert away.max() < 2.01 * width

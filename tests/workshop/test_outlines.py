@@ -156,7 +156,7 @@ def test_sources_that_a_file_claims_are_not_believed() -> None:
         ({"do": "treat-parts", "treatment": "hollowed", "values": {"width": "0"}}, "more than nothing"),
         ({"do": "surround-parts", "values": {"distance": "-4"}}, "more than nothing"),
         ({"do": "combine-parts", "how": "weld"}, "at least two parts"),
-        ({"do": "tab-parts"}, "Choose two parts"),
+        ({"do": "tab-parts"}, "lies inside a frame"),
         ({"do": "turn-corner", "corner": 0}, "are not treated"),
     ],
 )

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from foliant.core.checks.finding import Finding, Fix, say
+from foliant.core.checks.finding import Finding, Fix
 from foliant.core.design.benches import cut_here
 from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.operations import AssignMarks
@@ -13,6 +13,7 @@ from foliant.core.paths.nesting import contour
 from foliant.core.ticket import Job, Line
 from foliant.core.ticket.doing import drill_of
 from foliant.core.ticket.sorting import assigned
+from foliant.core.units import format_length
 
 _SEEN = 0.1
 """What a hole may come out wider or narrower than it is drawn, mm."""
@@ -31,11 +32,11 @@ def drills_are_as_wide(job: Job) -> Iterator[Finding]:
 
 def _off(job: Job, line: Line, drill: float, holes: list[Path]) -> Finding:
     unit = job.design.unit
-    widths = sorted({say(_across(hole), unit) for hole in holes})
+    widths = sorted({format_length(round(_across(hole), 2), unit) for hole in holes})
     drawn = widths[0] if len(widths) == 1 else f"{widths[0]} and {len(widths) - 1} other widths"
     one = len(holes) == 1
     many = "one hole" if one else f"{len(holes)} holes"
-    wide = say(drill, unit)
+    wide = format_length(round(drill, 2), unit)
     boxes = np.array([hole.bounds for hole in holes])
     return Finding(
         "drills_are_as_wide",

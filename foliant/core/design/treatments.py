@@ -14,7 +14,8 @@ from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.paths import Ends, Joins, Path, Region, combine, intersect, join, offset, widened
 from foliant.core.paths.corners import Corners, CornerStyle, corners_of, largest_corner, with_corners
-from foliant.core.paths.flatten import on_grid
+from foliant.core.paths.flatten import flatten, on_grid
+from foliant.core.paths.nesting import chosen_contours
 from foliant.core.paths.shapes import rectangle
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
@@ -25,6 +26,10 @@ from foliant.core.units import Unit, format_length
 JOINS = (("round", "round"), ("sharp", "sharp"), ("bevelled", "bevelled"))
 
 _Joins = Annotated[Joins, Quantity("choice", "How it goes round corners", choices=JOINS)]
+
+
+_DEEPEST_CORNER = 2.001
+"""A corner that would reach so many widths into a frame's opening is rounded: it would make the frame so deep there."""
 
 
 class Widened(Frozen):
@@ -115,7 +120,9 @@ class Grown(Frozen):
 
 
 class Hollowed(Frozen):
-    """Only a frame of the given width inside the outline; solid where it is narrower than two of them."""
+    """Only a frame of the given width inside the outline; solid where it is narrower than two of them. It goes sharply
+    round inward corners of up to twice its width, and round deeper ones.
+    """
 
     width: Annotated[float, sized("The width of the frame")] = 3.0
     joins: _Joins = "sharp"
@@ -127,7 +134,22 @@ class Hollowed(Frozen):
         return "hollow, a frame ", Value("width"), " wide"
 
     def done(self, region: Region, lines: Path) -> Region:
-        return combine([region.path], [offset(region, -self.width, self.joins).path])
+        return combine([region.path], [self._opening(region).path])
+
+    def _opening(self, region: Region) -> Region:
+        """What is open in the frame: round about inward corners, but sharp where asked and not too deep."""
+        if self.joins != "sharp":
+            return offset(region, -self.width, self.joins)
+        rounded, sharp = (offset(region, -self.width, joins) for joins in ("round", "sharp"))
+        tips = combine([rounded.path], [sharp.path]).path
+        if not len(tips):
+            return rounded
+        flat = flatten(tips)
+        away = shapely.distance(shapely.boundary(region.shape), shapely.points(flat.points))
+        reach = np.zeros(len(tips.starts))
+        np.maximum.at(reach, tips.contour_of[flat.segment], away)
+        near = chosen_contours(tips, reach < _DEEPEST_CORNER * self.width)
+        return combine([rounded.path], [near]) if len(near) else rounded
 
 
 TreatmentKey = Literal["widened", "halved", "cornered", "grown", "hollowed"]

@@ -1,10 +1,12 @@
 """Edits that make parts from others: combinations, surrounds, tabs and cross-lap slots."""
 
+from collections.abc import Sequence
 from typing import Literal
 
 import shapely
 from pydantic import Field
 
+from foliant.core.design.distances import gap_between
 from foliant.core.design.edits.command import (
     Command,
     PartsCommand,
@@ -181,7 +183,7 @@ class SurroundParts(PartsCommand):
 
 
 class TabParts(PartsCommand):
-    """Bridge an inner part to the frame round it with tabs; of the two, the smaller is the inner one."""
+    """Bridge inner parts with tabs to the frame round each: another of those chosen, or else the nearest round it."""
 
     do: Literal["tab-parts"]
     values: Values = Field(default_factory=dict)
@@ -189,14 +191,37 @@ class TabParts(PartsCommand):
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
         parts = self.chosen(design)
-        if len(parts) != 2:
-            raise Refused("Choose two parts: the inner shape, and the frame that tabs shall hold it in.")
-        inner, frame = sorted(parts, key=_size)
-        shape = with_values(Tabs(of=(inner.id, frame.id)), self.values, design.unit)
-        return _with_new(design, piece, shape, ("adds",), after=[inner.id, frame.id])
+        pairs = [(part, frame) for part in parts if (frame := _frame_round(piece, part, parts))]
+        if not pairs:
+            raise Refused(
+                "Nothing that is chosen lies inside a frame, apart from it: choose the inner shape, and put the frame "
+                "that tabs shall hold it in round it."
+            )
+        for inner, frame in pairs:
+            shape = with_values(Tabs(of=(inner.id, frame.id)), self.values, design.unit)
+            design = _with_new(design, design.piece(piece.id), shape, ("adds",), after=[inner.id, frame.id])
+        return design
 
     def says(self, design: Design) -> str:
         return f"hold {self.named(design)} with tabs"
+
+
+def _frame_round(piece: Piece, part: Part, chosen: Sequence[Part]) -> Part | None:
+    """The part that adds material round this one and does not touch it: one of those chosen, else the smallest."""
+    if not part.plays("adds"):
+        return None
+    box = part_bounds(part)
+    round_it = [
+        other
+        for other in piece.made
+        if other is not part
+        and other.plays("adds")
+        and not isinstance(other.shape, Tabs)
+        and other.id not in piece.combined
+        and union([box, part_bounds(other)]) == part_bounds(other)
+        and (gap_between(part, other) or 0.0) > 0
+    ]
+    return min(round_it, key=lambda other: (other not in chosen, _size(other)), default=None)
 
 
 def _size(part: Part) -> float:
