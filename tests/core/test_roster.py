@@ -15,9 +15,11 @@ from foliant.core.design import Design, Piece, resolve
 from foliant.core.design.binding import Bound, bound_rows, with_row
 from foliant.core.design.placing import shape_bounds
 from foliant.core.design.roster import Row, filled, shown, template
+from foliant.core.design.shapes import Words
 from foliant.core.errors import Refused
 from foliant.core.formats.tables import read_table, with_rows, write_csv
 from foliant.core.making import make
+from foliant.core.paths import join
 from tests.making import edited, one_piece, plan, put
 
 
@@ -392,3 +394,22 @@ def test_the_column_of_words_is_the_one_whose_cells_are_words_and_rows_are_calle
     design = edited(one_piece(PLATE), table(*read.rows, heading=read.heading))
     called = [design.roster.called(row, at) for at, row in enumerate(design.roster.rows, 1)]
     assert called == ["Sea holly", "Thyme", "Rosemary", "Éloïse’s mint"]
+
+
+@pytest.mark.parametrize(("sized", "tall"), [("capitals", 7), ("height", 9)])
+@pytest.mark.parametrize("names", [("Ivy", "Maximiliana", "Jörg"), ("GYPSY", "ace", "Éa"), ("1", "22", "333")])
+def test_names_of_one_list_have_one_size_where_that_is_asked(sized: str, tall: float, names: tuple[str, ...]) -> None:
+    design = markers(*((name, "", "", "") for name in names))
+    size = {"sized_by": sized, {"capitals": "cap_height"}.get(sized, sized): str(tall), "at_most": "30 mm"}
+    design = edited(design, change("part a3", **size), change("part a3", at_most_high="8 mm"))
+
+    def words(design: Design) -> list[Words]:
+        return [bind(design, design.pieces[0], row).piece.part("a3").shape for row in design.roster.rows]
+
+    for one in words(design):
+        left, top, right, bottom = join(one.paths()).bounds
+        assert right - left < 30.001
+        assert bottom - top < 8.001
+    even = words(edited(design, change("part a3", over_rows="one")))
+    assert {round(one.cap, 4) for one in even} == {round(min(one.cap for one in words(design)), 4)}
+    assert len({one.text for one in even}) == 3

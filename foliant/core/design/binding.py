@@ -9,7 +9,7 @@ from foliant.core.design.edits.putting import Holder, put
 from foliant.core.design.model import Bench, Design, Piece, Stock
 from foliant.core.design.roster import Roster, Row, value_of
 from foliant.core.design.settle import settled_design
-from foliant.core.design.shapes import Lap
+from foliant.core.design.shapes import Lap, Words
 from foliant.core.errors import Refused
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
@@ -124,9 +124,31 @@ def _beside(pieces: tuple[Piece, ...]) -> dict[str, frozenset[str]]:
 def _said(piece: Piece, roster: Roster, row: Row, number: int) -> Iterator[tuple[str, str]]:
     """The values of a row for a piece: those that are tied, and over them those that are its own."""
     values = {of: value_of(of, says, roster, row, number) for of, says in piece.all_ties()}
+    for part in piece.parts:
+        if isinstance(part.shape, Words) and part.shape.over_rows == "one" and f"part {part.id} text" in values:
+            values[f"part {part.id} cap_height"] = f"{_smallest(part.shape, _texts(part.id, piece, roster))} mm"
+            values[f"part {part.id} sized_by"] = "capitals"
     ids = {part.id for part in piece.parts} | {piece.id}
     values |= {of: text for of, text in row.own if ids & set(of.split())}
     yield from values.items()
+
+
+def _texts(part: str, piece: Piece, roster: Roster) -> tuple[str, ...]:
+    """What the words of a part say in all rows, each once."""
+    address = f"part {part} text"
+    says = dict(piece.all_ties())[address]
+    every = (
+        dict(row.own).get(address, value_of(address, says, roster, row, number))
+        for number, row in enumerate(roster.rows, 1)
+    )
+    return tuple(dict.fromkeys(text for text in every if text))
+
+
+@remembered
+def _smallest(words: Words, texts: tuple[str, ...]) -> float:
+    """The height of the capitals at which all texts keep the limits of the words, mm."""
+    sizes = [words.model_copy(update={"text": text}).cap for text in texts]
+    return round(min(sizes, default=words.cap), 6)
 
 
 @remembered

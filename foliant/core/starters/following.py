@@ -82,6 +82,8 @@ class Following:
             values = self._sized(values)
         if "at_most" in values:
             values = {**values, "at_most": values["at_most"] * self.factors[1 if edit.get("rotation") else 0]}
+        if "at_most_high" in values:
+            values = {**values, "at_most_high": values["at_most_high"] * self.factors[0 if edit.get("rotation") else 1]}
         return {**edit, **place, "values": {**values, **typed}}
 
     def _sized(self, values: dict[str, Any]) -> dict[str, Any]:

@@ -51,7 +51,9 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     lines = [("", "straight"), *((key, f"on {name}") for key, name in edges), ("circle", "on a circle of its own")]
     heavier = (", ", Value("weight"), " heavier, slanted ", Value("slant"))
     several = (Value("align"), ", ", Value("line_spacing"), " apart, further ones ", Value("further"))
-    limit = () if words.at_most or words.edge else (", at most ", Value("at_most"), " wide")
+    limit: list[ShapeBit] = [] if words.at_most or words.edge else [", at most ", Value("at_most"), " wide"]
+    limit += [] if words.at_most_high or words.edge else [", at most ", Value("at_most_high"), " high"]
+    limit += [", ", Value("over_rows")] if words.over_rows == "each" and "part text" in dict(part.ties) else []
     one = ("one; Shift Enter, while the words are typed, begins another",)
     rows: list[tuple[str, Bits]] = [
         ("Font", said(Value("font"), *words.varied_said(), ", ", Value("capitals"), *heavier)),

@@ -51,6 +51,7 @@ _ALIGN = (
     ("right", "right"),
     ("filled", "each filled to the width of the first"),
 )
+_OVER_ROWS = (("each", "each row its own"), ("one", "one for all rows"))
 _AXES = {"boldness": "wght", "breadth": "wdth"}
 _A_LETTER = 26
 """About how many segments a letter has."""
@@ -65,7 +66,8 @@ class Words(Following):
     first capitals to the last baseline is above it.
 
     Of `cap_height`, `height`, `width` and `points` the one that `sized_by` names counts, unless the words would be
-    wider than `at_most`: then they are smaller. `boldness` and `breadth` are the weight (400 is regular) and the width
+    wider than `at_most` or higher than `at_most_high`: then they are smaller. Where they come from rows, `over_rows`
+    gives all the size of the smallest. `boldness` and `breadth` are the weight (400 is regular) and the width
     of type that can be varied; see `lettering.Style` for the rest.
     `edge` and `fit` may have the words follow other parts: they then lie on the piece where those put them.
     """
@@ -81,6 +83,8 @@ class Words(Following):
     width: Annotated[float, sized("The width of the words", 0.5, 3000)] = 50.0
     points: Annotated[float, Quantity("points", "The size of the type", 1, 4000)] = 30.0
     at_most: Annotated[float | None, sized("How wide the words are at most", 0.5, 3000)] = None
+    at_most_high: Annotated[float | None, sized("How high the words are at most", 0.5, 1000)] = None
+    over_rows: Annotated[Literal["each", "one"], Quantity("choice", "The size over rows", choices=_OVER_ROWS)] = "each"
     tracking: Annotated[float, Quantity("percent", "Tracking", -50, 300)] = 0.0
     word_spacing: Annotated[float, Quantity("percent", "The space between words", 0, 1000)] = 100.0
     line_spacing: Annotated[float, Quantity("percent", "The space between lines", 10, 1000)] = 100.0
@@ -141,10 +145,11 @@ class Words(Following):
     def style(self) -> Style:
         """How they are set."""
         style = self._as_sized
-        if self.at_most is None or self.fit or self.edge:
+        if (self.at_most is None and self.at_most_high is None) or self.fit or self.edge:
             return style
-        left, _, right, _ = set_lines(self.text, style).bounds
-        share = self.at_most / max(right - left, 1e-9)
+        left, top, right, bottom = set_lines(self.text, style).bounds
+        limits = ((self.at_most, right - left), (self.at_most_high, bottom - top))
+        share = min(limit / max(extent, 1e-9) for limit, extent in limits if limit is not None)
         return style if share >= 1 else replace(style, size=style.size * share, weight=style.weight * share)
 
     @property
@@ -246,7 +251,9 @@ class Words(Following):
         return StandIn("font", font_name(self.font), near.name, {"font": near.key}, alike=True)
 
     def changed_from(self, before: Shape) -> Shape:
-        """Sized another way, words keep the size that they have; in another font, what that has of weight and width."""
+        """Sized another way, words keep the size that they have but where one is typed with it; in another font, they
+        have what that has of weight and width.
+        """
         if not isinstance(before, Words):
             return self
         if before.sized_by == self.sized_by:
@@ -255,7 +262,8 @@ class Words(Following):
         left, top, right, bottom = plain.bounds
         sizes = {"capitals": plain.cap, "height": bottom - top, "width": right - left, "points": plain.em / POINT}
         field = {"capitals": "cap_height"}.get(self.sized_by, self.sized_by)
-        return self.sized(**{field: sizes[self.sized_by]}) if right > left else self
+        typed = getattr(self, field) != getattr(before, field)
+        return self if typed or right <= left else self.sized(**{field: sizes[self.sized_by]})
 
     def _in_range(self, before: "Words") -> Shape:
         """The words with a weight and a width that their font has; raises `Refused` where others were typed."""
@@ -304,8 +312,13 @@ class Words(Following):
         return self.scaled(even(across, down))
 
     def scaled(self, factor: float) -> Shape:
-        sizes = ("cap_height", "height", "width", "points", "weight", *(("at_most",) if self.at_most else ()))
+        sizes = ("cap_height", "height", "width", "points", "weight", *self._limits)
         return self.sized(**{name: getattr(self, name) * factor for name in sizes})
+
+    @property
+    def _limits(self) -> tuple[str, ...]:
+        """The limits of its size that there are."""
+        return tuple(name for name in ("at_most", "at_most_high") if getattr(self, name))
 
     def letters(self) -> list[tuple["Words", float, float, float]]:
         """Each letter as words of its own, and where its origin lies from this one: across, down, and how it turns.
@@ -325,6 +338,7 @@ class Words(Following):
                     "sized_by": "capitals",
                     "cap_height": round(cap, 6),
                     "at_most": None,
+                    "at_most_high": None,
                     "edge": None,
                     "joined": None,
                     "sources": (),
@@ -368,8 +382,11 @@ class Words(Following):
     def size_said(self) -> list[Bit]:
         """Its size: what is measured, and how much."""
         field = {"capitals": "cap_height"}.get(self.sized_by, self.sized_by)
-        limit: list[Bit] = [", at most ", Value("at_most"), " wide"] if self.at_most else []
-        return [Value("sized_by"), " ", Value(field), *([" tall"] if self.sized_by == "capitals" else []), *limit]
+        said: list[Bit] = [Value("sized_by"), " ", Value(field), *([" tall"] if self.sized_by == "capitals" else [])]
+        said += [", at most ", Value("at_most"), " wide"] if self.at_most else []
+        said += [", at most ", Value("at_most_high"), " high"] if self.at_most_high else []
+        said += [", ", Value("over_rows")] if self.over_rows != "each" else []
+        return said
 
     def label(self) -> str:
         return self.text.replace("\n", " / ")
