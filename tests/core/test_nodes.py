@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foliant.core.design import Design, resolve
+from foliant.core.design import Design, read_edit, resolve
 from foliant.core.design.edits.nodes import node_place
 from foliant.core.design.nodes import Contour, Node, contours_of, path_of, remove_nodes
 from foliant.core.design.placing import part_bounds
@@ -170,3 +170,52 @@ def test_nodes_of_a_path_draw_the_path() -> None:
         assert again.area == pytest.approx(path.area, rel=1e-5)
     open_line = (Contour(nodes=(Node(x=0, y=0, leave=(3, 0)), Node(x=9, y=4)), closed=False),)
     assert contours_of(path_of(open_line))[0].nodes[0].leave == pytest.approx((3, 0))
+
+
+@pytest.mark.parametrize(("base", "tall", "radius"), [(40.0, 30.0, 3.0), (14.0, 60.0, 1.0), (90.0, 20.0, 8.0)])
+def test_a_corner_is_rounded_there_by_its_radius_and_what_that_takes_off_a_spike_is_said(
+    base: float, tall: float, radius: float
+) -> None:
+    spike = one_piece(put("triangle", base=base, height=tall, x=50, y=50))
+    plain = edited(spike, {"do": "make-plain", "piece": "p1", "parts": ["a2"]})
+    contours = plain.pieces[0].part("a2").shape.contours
+    tip = min(range(3), key=lambda n: contours[0].nodes[n].y)
+    edit = {"do": "edit-nodes", "part": "a2", "op": "round", "nodes": [[0, tip]], "radius": f"{radius} mm"}
+    rounded = edited(plain, edit)
+    half = math.atan(base / 2 / tall)
+    off = radius / math.sin(half) - radius
+    top, before = (part_bounds(design.pieces[0].part("a2"))[1] for design in (rounded, plain))
+    assert top - before == pytest.approx(off, abs=0.01)
+    said = read_edit(edit).says(plain)
+    assert said.startswith("round a corner")
+    assert (f"{off:.1f} mm off the tip" in said) == (off >= radius)
+    typed = edited(plain, {"do": "change", "of": f"node a2 0 {tip}", "values": {"radius": f"{radius} mm"}})
+    assert typed.pieces == rounded.pieces
+    with pytest.raises(Refused, match="does not fit between the next nodes: the most there is"):
+        edited(plain, {**edit, "radius": "900 mm"})
+
+
+@pytest.mark.parametrize(("base", "tall"), [(14.0, 40.0), (6.0, 60.0), (50.0, 50.0)])
+def test_a_spike_made_smooth_is_no_wider_than_it_was(base: float, tall: float) -> None:
+    spike = one_piece(put("triangle", base=base, height=tall, x=50, y=50))
+    plain = edited(spike, {"do": "make-plain", "piece": "p1", "parts": ["a2"]})
+    nodes = plain.pieces[0].part("a2").shape.contours[0].nodes
+    tip = min(range(3), key=lambda n: nodes[n].y)
+    smooth = edited(plain, {"do": "edit-nodes", "part": "a2", "op": "kind", "nodes": [[0, tip]], "kind": "smooth"})
+    left, top, right, bottom = part_bounds(smooth.pieces[0].part("a2"))
+    assert right - left <= base + 0.01
+    assert (top, bottom) == pytest.approx(part_bounds(plain.pieces[0].part("a2"))[1::2], abs=0.01)
+
+
+@pytest.mark.parametrize("text", ["Orrin", "Ada & Bo"])
+def test_an_outline_that_was_made_plain_keeps_its_word_and_its_size_can_be_typed(text: str) -> None:
+    words = one_piece(
+        put("words", text=text, cap_height=12, role="adds", x=40, y=20), put("circle", x=40, y=30, diameter=20)
+    )
+    weld = edited(words, {"do": "combine-parts", "piece": "p1", "parts": ["a2", "a3"], "how": "weld"})
+    plain = edited(weld, {"do": "make-plain", "piece": "p1", "parts": ["a4"]})
+    assert text in plain.pieces[0].part("a4").shape.label()
+    for design in (weld, plain):
+        sized = edited(design, {"do": "resize-parts", "piece": "p1", "parts": ["a4"], "width": "90"})
+        left, _, right, _ = part_bounds(sized.pieces[0].part("a4"))
+        assert right - left == pytest.approx(90, abs=0.01)

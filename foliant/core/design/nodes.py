@@ -17,6 +17,7 @@ from pydantic import Field
 from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.paths import CUBIC, Path, PathPen
+from foliant.core.paths.corners import corners_of, largest_corner, with_corners
 from foliant.core.paths.curves import evaluate
 
 NodeKind = Literal["corner", "smooth", "symmetric"]
@@ -76,6 +77,8 @@ class Contour(Frozen):
 
 
 Contours = tuple[Contour, ...]
+_SHORTEST = 0.1
+"""The share that a handle keeps of its length, when it is turned into line with the other."""
 
 
 def path_of(contours: Contours) -> Path:
@@ -202,6 +205,37 @@ def set_kind(contours: Contours, chosen: Collection[At], kind: NodeKind) -> Cont
     return result
 
 
+def round_corners(contours: Contours, chosen: Collection[At], radius: float) -> tuple[Contours, float]:
+    """The contours with corners rounded by a radius (mm), and the largest radius that they have room for; raises
+    `Refused` where there is no corner.
+    """
+    path = path_of(contours)
+    corners = corners_of(path)
+    places = []
+    for at in chosen:
+        node = node_at(contours, at)
+        away = np.hypot(*(corners.at - (node.x, node.y)).T) if len(corners.index) else np.ones(0)
+        if not len(away) or away.min() > 1e-3:
+            raise Refused("There is no corner at that node: it runs through, or is the end of an open line.")
+        places.append(int(away.argmin()))
+    most = largest_corner(path, "rounded", places)
+    return contours_of(with_corners(path, "rounded", min(radius, most), places)), most
+
+
+def tip_of(contours: Contours, at: At) -> float:
+    """How far a rounding of 1 mm draws a corner in, mm; 0 where there is no corner."""
+    before, after = _neighbours(contours[at[0]], at[1])
+    node = node_at(contours, at)
+    if before is None or after is None:
+        return 0.0
+    one, other = (
+        node.arrive or (before.x - node.x, before.y - node.y),
+        node.leave or (after.x - node.x, after.y - node.y),
+    )
+    between = abs(math.remainder(math.atan2(*one) - math.atan2(*other), 2 * math.pi))
+    return 1 / math.sin(max(between, 0.05) / 2) - 1
+
+
 def set_segments(contours: Contours, chosen: Collection[At], curved: bool) -> Contours:
     """The segments that leave the nodes made curves, with handles at their thirds, or straight lines."""
     result = contours
@@ -309,6 +343,11 @@ def _in_line(node: Node, before: Node | None, after: Node | None) -> Node:
     if size < 1e-9:  # both handles point one way: turn the line square to them
         way, size = (-leave[1], leave[0]), out_length
     x, y = way[0] / size, way[1] / size
+    # Handles as long as they reach along the line, or those of a spike would make it as wide as it is long.
+    in_length, out_length = (
+        max(_SHORTEST * length, abs(handle[0] * x + handle[1] * y))
+        for handle, length in ((arrive, in_length), (leave, out_length))
+    )
     if node.kind == "symmetric":
         in_length = out_length = (in_length + out_length) / 2
     return node.with_handles((-x * in_length, -y * in_length), (x * out_length, y * out_length))

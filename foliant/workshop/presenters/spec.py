@@ -14,11 +14,11 @@ from foliant.core.design.edits.sheet import TakeJig, TakeStock
 from foliant.core.design.hanging import hung
 from foliant.core.design.holds import PIECE, Axis, Hold, anchor_choices
 from foliant.core.design.model import ROLES
-from foliant.core.design.nodes import At, node_at
+from foliant.core.design.nodes import At, node_at, tip_of
 from foliant.core.design.placing import measured_point, part_bounds
 from foliant.core.design.references import point_of, union
 from foliant.core.design.repeats import Rows
-from foliant.core.design.shapes import Combination, Words
+from foliant.core.design.shapes import Combination, Drawn, Words
 from foliant.core.design.shapes.lettered import AnyLettering, LetteringKey
 from foliant.core.equipment import MachineProfile, ShelfSheet, Shop
 from foliant.core.frozen import Frozen
@@ -86,6 +86,8 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
     """A part: its shape, its role, where it lies or what it is held to, and how it is repeated."""
     of = f"part {part.id}"
     shape = [say(of, part.shape, bit, unit) for bit in part.shape.sentence()]
+    if isinstance(part.shape, Combination | Drawn):
+        shape += _extent(part, unit)
     if isinstance(part.shape, Combination) and part.shape.has_keeper:
         keeper = _choice(of, "keeper", "What is kept", part.shape.of[0], _keepers(part.shape))
         shape += [text(", keeping "), {**keeper, "style": "name"}]
@@ -112,6 +114,15 @@ def part_sentence(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
         *_repeat(part, piece, unit),
         text("; locked." if part.locked else "; hidden, so it is not made." if part.hidden else "."),
     ]
+
+
+def _extent(part: Part, unit: Unit) -> list[Bit]:
+    """How wide and high a part is that has no size of its own, each to be typed."""
+    left, top, right, bottom = part_bounds(part)
+    of = f"parts {part.id}"
+    sides = (("width", "The width", right - left), ("height", "The height", bottom - top))
+    said = [_length(of, field, label, length, unit) for field, label, length in sides if length > 1e-6]
+    return [text(", "), *([said[0], text(" × "), said[1]] if len(said) == 2 else said)]
 
 
 def _roles_key(part: Part) -> str:
@@ -306,11 +317,16 @@ def _style_together(parts: Sequence[Part], of: str, unit: Unit) -> list[Bit]:
     return bits
 
 
+_BARELY = 1e-3
+"""A corner of which a rounding of 1 mm takes less, in mm, is none: the line turns there by less than 5 degrees."""
+
+
 def node_sentence(part: Part, at: At, unit: Unit) -> list[Bit]:
     """One node of a drawn shape."""
     node = node_at(drawn(part).contours, at)
     of = f"node {part.id} {at[0]} {at[1]}"
     x, y = node_place(part, at)
+    corner = tip_of(drawn(part).contours, at) > _BARELY
     kinds = (("corner", "a corner"), ("smooth", "smooth"), ("symmetric", "symmetric"))
     return [
         text("Node "),
@@ -321,7 +337,13 @@ def node_sentence(part: Part, at: At, unit: Unit) -> list[Bit]:
         _length(of, "x", "The place across", x, unit),
         text(" across and "),
         _length(of, "y", "The place down", y, unit),
-        text(" down."),
+        text(" down"),
+        *(
+            [text("; rounded by "), {**_length(of, "radius", "The radius", 0.0, unit), "text": "nothing"}]
+            if corner
+            else []
+        ),
+        text("."),
     ]
 
 

@@ -1,5 +1,6 @@
 """Edits of the nodes of a drawn shape. Places are mm on the piece; nodes are (contour, node) numbers."""
 
+from collections.abc import Collection
 from typing import Any, Literal
 
 from pydantic import Field
@@ -14,12 +15,13 @@ from foliant.core.design.shapes import Drawn
 from foliant.core.errors import Refused
 from foliant.core.paths import join
 from foliant.core.quantities import Across, Down, Quantity
-from foliant.core.units import Unit
+from foliant.core.units import Unit, format_length
 
 _PLACES = {
     "x": Quantity("length", "The place across", -5000, 5000),
     "y": Quantity("length", "The place down", -5000, 5000),
 }
+_RADIUS = Quantity("length", "The radius", 0.05, 1000)
 _KINDS = Quantity(
     "choice", "The node", choices=(("corner", "a corner"), ("smooth", "smooth"), ("symmetric", "symmetric"))
 )
@@ -30,25 +32,26 @@ class EditNodes(Command):
 
     op      add (on the segment that leaves the first node, at `share` of it), remove, move (by dx, dy), handle
             (the `side` handle of the first node to dx, dy from it), kind, line, curve (the segments that leave the
-            nodes), break (at the first node), join (the first two)
+            nodes), break (at the first node), join (the first two), round (the corners, by `radius`)
     """
 
     do: Literal["edit-nodes"]
     part: Identifier
-    op: Literal["add", "remove", "move", "handle", "kind", "line", "curve", "break", "join"]
+    op: Literal["add", "remove", "move", "handle", "kind", "line", "curve", "break", "join", "round"]
     nodes: list[At] = Field(min_length=1, max_length=5000)
     dx: Across = 0.0
     dy: Down = 0.0
     share: float = Field(0.5, gt=0, lt=1)
     side: Literal["arrive", "leave"] = "leave"
     kind: NodeKind = "corner"
+    radius: float | str = 2.0
 
     def apply(self, design: Design) -> Design:
         piece = holder(design, self.part)
         part = unlocked(piece.part(self.part))
-        return with_piece(design, with_parts(piece, [with_contours(part, self._changed(part))]))
+        return with_piece(design, with_parts(piece, [with_contours(part, self._changed(part, design.unit))]))
 
-    def _changed(self, part: Part) -> Contours:
+    def _changed(self, part: Part, unit: Unit) -> Contours:
         contours = drawn(part).contours
         first = self.nodes[0]
         for at in self.nodes:
@@ -67,6 +70,8 @@ class EditNodes(Command):
                 return ops.set_kind(contours, self.nodes, self.kind)
             case "line" | "curve":
                 return ops.set_segments(contours, self.nodes, self.op == "curve")
+            case "round":
+                return rounded_at(contours, self.nodes, self.radius, unit)
             case "break":
                 return ops.break_at(contours, first)
         if len(self.nodes) < 2:
@@ -75,8 +80,27 @@ class EditNodes(Command):
 
     def says(self, design: Design) -> str:
         many = "nodes" if len(self.nodes) > 1 else "a node"
+        if self.op == "round":
+            return f"round {'corners' if len(self.nodes) > 1 else 'a corner'}{self._taken_off(design)}"
         words = {"handle": "shape the curve at", "kind": "change", "line": "straighten at", "curve": "bend at"}
         return f"{words.get(self.op, self.op)} {many}"
+
+    def _taken_off(self, design: Design) -> str:
+        """How much of the sharpest of these corners a rounding takes off, said where that is as much as its radius."""
+        contours = drawn(holder(design, self.part).part(self.part)).contours
+        radius = _RADIUS.number(self.radius, design.unit)
+        most = max((ops.tip_of(contours, at) for at in self.nodes), default=0.0) * radius
+        return f": {format_length(round(most, 1), design.unit)} off the tip" if most >= radius else ""
+
+
+def rounded_at(contours: Contours, nodes: Collection[At], radius: float | str, unit: Unit) -> Contours:
+    """The contours with corners rounded by a radius, in mm or as typed; raises `Refused` where it does not fit."""
+    wanted = _RADIUS.number(radius, unit)
+    found, most = ops.round_corners(contours, nodes, wanted)
+    if most < wanted:
+        room = f"the most there is {format_length(most, unit)}" if most else "there is no room for one"
+        raise Refused(f"A radius of {format_length(wanted, unit)} does not fit between the next nodes: {room}.")
+    return found
 
 
 def drawn(part: Part) -> Drawn:
@@ -93,7 +117,7 @@ def with_contours(part: Part, contours: Contours) -> Part:
     left, top, right, bottom = join(Drawn(contours=contours).paths()).bounds
     x, y = (left + right) / 2, (top + bottom) / 2
     a, b, c, d, _, _ = part_matrix(part)
-    shape = Drawn(contours=tuple(contour.moved(-x, -y) for contour in contours))
+    shape = drawn(part).with_contours(contour.moved(-x, -y) for contour in contours)
     return changed(part, shape=shape, x=round(part.x + a * x + c * y, 6), y=round(part.y + b * x + d * y, 6))
 
 
@@ -112,7 +136,9 @@ def node_place(part: Part, at: At) -> tuple[float, float]:
 
 
 def set_node_values(part: Part, where: list[str], values: Values, unit: Unit) -> Part:
-    """The part with typed values of one node: its place across (x) and down (y), and its kind."""
+    """The part with typed values of one node: its place across (x) and down (y), its kind, and the radius
+    that rounds it.
+    """
     if len(where) != 2 or not all(number.isdecimal() for number in where):
         raise Refused("That node is no longer there.")
     at = (int(where[0]), int(where[1]))
@@ -127,4 +153,6 @@ def set_node_values(part: Part, where: list[str], values: Values, unit: Unit) ->
             shift = (wanted - now[0], 0.0) if field == "x" else (0.0, wanted - now[1])
             contours = ops.move_nodes(drawn(result).contours, [at], *to_own(result, *shift))
             result = with_contours(result, contours)
+    if "radius" in values:  # last, as the node is gone then
+        result = with_contours(result, rounded_at(drawn(result).contours, [at], values["radius"], unit))
     return result

@@ -225,16 +225,24 @@ class MakePlain(PartsCommand):
         ]
         if not any(len(path) for path in paths):
             raise Refused(f"Nothing is left of {part.shape.label()[:40]}, so there is nothing to make plain.")
-        shape = Drawn.of(join(paths))
+        shape = Drawn.of(join(paths)).model_copy(update={"name": _worded(part)})
         left, top, right, bottom = join(shape.paths()).bounds
         x, y = (left + right) / 2, (top + bottom) / 2
-        centred = Drawn(contours=tuple(contour.moved(-x, -y) for contour in shape.contours))
+        centred = shape.with_contours(contour.moved(-x, -y) for contour in shape.contours)
         a, b, c, d, _, _ = first
         plain = part.model_copy(update={"shape": centred, "repeat": None, "treatments": Treatments()})
         return moved(plain, a * x + c * y, b * x + d * y)
 
     def says(self, design: Design) -> str:
         return f"make {self.named(design)} plain"
+
+
+def _worded(part: Part) -> str:
+    """What is kept of the name of a part that is made plain: its words, or the name that it was brought in by."""
+    made_of = (source.form for source in getattr(part.shape, "sources", ()))
+    of = (part.shape, *(getattr(form, "shape", form) for form in made_of))
+    worded = any(getattr(shape, "says", "") or getattr(shape, "name", "") for shape in of)
+    return " ".join(part.shape.label().split())[:60] if worded else ""
 
 
 class SplitWords(PartsCommand):

@@ -1,10 +1,11 @@
 """A drawn shape: what the pen makes, and what any part becomes when it is made plain."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from foliant.core.design.names import NameIfAny
 from foliant.core.design.nodes import Contour, contours_of, path_of
 from foliant.core.design.shapes.shape import Shape
 from foliant.core.errors import Refused
@@ -17,10 +18,13 @@ MOST_CONTOURS = 500
 
 
 class Drawn(Shape):
-    """Contours of nodes about the middle of their box; open ones are lines, closed ones bound an area."""
+    """Contours of nodes about the middle of their box; open ones are lines, closed ones bound an area. Its `name` is what
+    was made plain, where that had words.
+    """
 
     kind: Literal["drawn"] = "drawn"
     contours: Annotated[tuple[Contour, ...], Field(max_length=MOST_CONTOURS)]
+    name: NameIfAny = ""
 
     title: ClassVar[str] = "Drawn shape"
     role: ClassVar[str] = "adds"
@@ -39,6 +43,10 @@ class Drawn(Shape):
     def of(cls, path: Path) -> "Drawn":
         """A path as a drawn shape."""
         return cls(contours=contours_of(path))
+
+    def with_contours(self, contours: Iterable[Contour]) -> "Drawn":
+        """The same shape, drawn by other contours; raises `Refused`."""
+        return Drawn(contours=tuple(contours), name=self.name)
 
     @property
     def node_count(self) -> int:
@@ -64,10 +72,10 @@ class Drawn(Shape):
         return f"its {self.node_count:,} nodes"
 
     def label(self) -> str:
-        return "Drawn line" if self.is_open else "Drawn shape"
+        return self.name or ("Drawn line" if self.is_open else "Drawn shape")
 
     def summary(self, unit: Unit) -> str:
         return f"{self.node_count} nodes"
 
     def resized(self, across: float, down: float) -> Shape:
-        return Drawn(contours=tuple(contour.stretched(across, down) for contour in self.contours))
+        return self.with_contours(contour.stretched(across, down) for contour in self.contours)

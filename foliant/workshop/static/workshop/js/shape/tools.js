@@ -5,6 +5,7 @@ import { act } from "../hands.js";
 export const tools = ({ project, toasts }) => ({
   tool: "choose",
   chosenNodes: [], // [contour, node] of the drawn shape whose nodes are edited
+  nodeRadius: "2 mm", // by which corners are rounded
   hand: null, // what the hand does just now; changes on every frame, so Alpine does not watch it
   pen: null,
   measure: null,
@@ -51,7 +52,7 @@ export const tools = ({ project, toasts }) => ({
     const part = this.drawnPart;
     if (!part || !this.chosenNodes.length) return null;
     const done = await project.try({ do: "edit-nodes", part: part.id, op, nodes: this.chosenNodes, ...more });
-    if (done && ["remove", "break", "join"].includes(op)) this.chosenNodes = [];
+    if (done && ["remove", "break", "join", "round"].includes(op)) this.chosenNodes = [];
     return done;
   },
   nextNode(step) {
