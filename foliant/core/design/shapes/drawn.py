@@ -18,8 +18,8 @@ MOST_CONTOURS = 500
 
 
 class Drawn(Shape):
-    """Contours of nodes about the middle of their box; open ones are lines, closed ones bound an area. Its `name` is what
-    was made plain, where that had words.
+    """Contours of nodes about the middle of their box; open ones are lines, closed ones bound an area. Its
+    `name` is what was made plain, where that had words.
     """
 
     kind: Literal["drawn"] = "drawn"

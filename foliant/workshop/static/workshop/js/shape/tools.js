@@ -1,6 +1,7 @@
 // The tools: choosing, nodes, pen and measure, and what a press on the drawing means to each.
 
 import { act } from "../hands.js";
+import { unapply, union, within } from "./geometry.js";
 
 export const tools = ({ project, toasts }) => ({
   tool: "choose",
@@ -77,6 +78,7 @@ export const tools = ({ project, toasts }) => ({
     else if (face) this.pressFace(event, face.split(" ").map(Number));
     else if (node) this.pressNode(event, node.split(" ").map(Number), arm);
     else if (this.tool === "nodes") this.drag("Marquee", event, () => (this.chosenNodes = []));
+    else if (!(event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) && this.isHeldBy(event, id)) this.pressInside(event, id, Number(copy ?? 0));
     else if (!id || event.ctrlKey || event.metaKey) {
       this.drag("Marquee", event, () => this.choose(id ?? "", { through: true, more: event.shiftKey, copy: Number(copy ?? 0) }));
     } else if (event.altKey) this.chooseUnder(event);
@@ -87,6 +89,25 @@ export const tools = ({ project, toasts }) => ({
       else this.copyChosen = Number(copy);
       this.drag("Parts", event);
     }
+  },
+  // Whether a press is one on what is chosen: anywhere in its box, but on a part that lies above it.
+  isHeldBy(event, id) {
+    const parts = this.chosenParts;
+    if (!parts.length || this.isChosen(id)) return false;
+    const alone = parts.length === 1;
+    const at = alone ? unapply(parts[0].matrix, this.view.at(event)) : this.view.at(event);
+    const box = alone ? parts[0].own : union(parts.map((part) => part.bounds));
+    if (!within([...at, ...at], box)) return false;
+    const order = this.scene.parts.map((part) => part.id);
+    return !id || parts.some((part) => order.indexOf(part.id) > order.indexOf(id));
+  },
+  // A drag moves what is chosen; a press alone chooses what lies there.
+  pressInside(event, id, copy) {
+    if (id && event.pointerType === "touch") this.longPress(event, id);
+    window.addEventListener("pointerup", (up) => {
+      if (Math.hypot(up.clientX - event.clientX, up.clientY - event.clientY) < 3) this.choose(id ?? "", { copy });
+    }, { once: true });
+    this.drag("Parts", event);
   },
   // What is known of dragging comes a moment after the page; a hand that was faster has its gesture to the end.
   async drag(what, event, ...rest) {
