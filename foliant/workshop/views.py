@@ -54,14 +54,11 @@ ALIGN = (
         (
             "down",
             (
-                "down",
-                (
-                    ("near", "upper edges"),
-                    ("middle", "middles"),
-                    ("capitals", "middles by capitals"),
-                    ("far", "lower edges"),
-                    ("after", "below it"),
-                ),
+                ("near", "upper edges"),
+                ("middle", "middles"),
+                ("capitals", "middles by capitals"),
+                ("far", "lower edges"),
+                ("after", "below it"),
             ),
         ),
     ),

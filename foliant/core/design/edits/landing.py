@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from itertools import product
+from itertools import combinations, product
 from typing import Literal, TypeVar
 
 import shapely
@@ -23,6 +23,9 @@ _STEPS = 14  # a room is searched for a free place in so many steps each way
 _LEAST_OVERLAP = 2.0  # mm that something over an edge reaches into thin material there
 _MOST = 0.45  # what covers more than this share of both sides lies round what is new, not in its way
 
+_MOST_TAKEN = 12
+"""Of more marks than that no free rectangles are looked for."""
+
 Side = Literal["left", "right", "top", "bottom"]
 
 _AXES: dict[Side, tuple[int, int]] = {"left": (0, 0), "right": (0, 2), "top": (1, 0), "bottom": (1, 2)}
@@ -38,12 +41,12 @@ def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None
     if role in ("adds", "guides"):
         return centre
     marks = _marks(piece)
-    room = _within(onto, marks)
-    places = [
-        centre,
-        *(at for axis in (1, 0) for at in _beside(own, room, _in_the_way(marks, onto), axis)),
-    ]
-    places += _all_over(own, room)
+    room, taken = _within(onto, marks), _in_the_way(marks, onto)
+    lined_up = [at for axis in (1, 0) for at in _beside(own, room, taken, axis)]
+    field = _largest_field(own, room, taken)
+    # Lines go under lines; beside holes alone goes whatever has the most room.
+    written = _in_the_way([part_bounds(part) for part in piece.made if part.plays("engraves", "scores")], onto)
+    places = [centre, *([*lined_up, *field] if written else [*field, *lined_up]), *_all_over(own, room)]
     return _free(piece, own, onto, marks, [(at, at) for at in places])
 
 
@@ -190,6 +193,37 @@ def _beside(own: Bounds, onto: Bounds, taken: Sequence[Bounds], axis: int) -> li
     found.sort(key=lambda at: (round(abs(at - centre[axis]), 3), -at))
     offset = (own[axis] + own[axis + 2]) / 2
     return [(at - offset, centre[cross]) if axis == 0 else (centre[cross], at - offset) for at in found]
+
+
+def _largest_field(own: Bounds, room: Bounds, taken: Sequence[Bounds]) -> list[Point]:
+    """The place nearest to the middle of a room in the largest free rectangle of it that has room, if there is one."""
+    if not 0 < len(taken) <= _MOST_TAKEN:
+        return []
+    grown = [(box[0] - _GAP, box[1] - _GAP, box[2] + _GAP, box[3] + _GAP) for box in taken]
+    lines = [
+        sorted({room[axis] + _GAP, room[axis + 2] - _GAP, *(box[end] for box in grown for end in (axis, axis + 2))})
+        for axis in (0, 1)
+    ]
+    fields = [
+        (left, top, right, bottom)
+        for left, right in combinations(lines[0], 2)
+        for top, bottom in combinations(lines[1], 2)
+        if left >= room[0]
+        and top >= room[1]
+        and right <= room[2]
+        and bottom <= room[3]
+        and right - left >= own[2] - own[0]
+        and bottom - top >= own[3] - own[1]
+        and not any(box[0] < right and left < box[2] and box[1] < bottom and top < box[3] for box in grown)
+    ]
+    if not fields:
+        return []
+    field = max(fields, key=lambda box: (box[2] - box[0]) * (box[3] - box[1]))
+    at = []
+    for axis in (0, 1):
+        wanted = (room[axis] + room[axis + 2] - own[axis] - own[axis + 2]) / 2
+        at.append(min(max(wanted, field[axis] - own[axis]), field[axis + 2] - own[axis + 2]))
+    return [(at[0], at[1])]
 
 
 def _all_over(own: Bounds, room: Bounds) -> list[Point]:
