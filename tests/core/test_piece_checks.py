@@ -44,8 +44,10 @@ def test_loose_bodies_are_joined_or_dropped_in_one_press() -> None:
 def test_the_insides_of_cut_letters_are_all_joined_at_once() -> None:
     design = one_piece(PLATE, put("words", role="cuts", text="BOARD", cap_height=14, x=30, y=15))
     (finding,) = found(design, "bodies_hold_together")
-    assert says(finding)[1] == "Join with a 3 mm bridge each"
+    assert says(finding)[0] == "Hold the counters by stencil bridges"
     assert len(resolve(mended(design, finding).pieces[0]).outline.bodies) == 1
+    joined = edited(design, {"do": "join-bodies", "piece": "p1", "width": 3})
+    assert len(resolve(joined.pieces[0]).outline.bodies) == 1
 
 
 def test_many_loose_bodies_become_one() -> None:
@@ -66,11 +68,28 @@ def test_what_is_kiss_cut_stays_on_its_backing_and_what_is_cut_through_does_not(
     assert found(edited(foil, through), "bodies_hold_together")
 
 
+@pytest.mark.parametrize(
+    ("text", "font", "cap"), [("BOARD", "archivo", 14), ("Bo8", "lora", 20), ("Q", "bebas-neue", 18)]
+)
+def test_stencil_bridges_hold_in_one_press_and_act_only_where_letters_are_cut_through(
+    text: str, font: str, cap: float
+) -> None:
+    words = {"text": text, "font": font, "cap_height": cap, "x": 45, "y": 20}
+    design = one_piece(put("rectangle", width=90, height=40, x=45, y=20), put("words", role="cuts", **words))
+    (loose,) = found(design, "bodies_hold_together")
+    held = mended(design, loose)
+    assert not check_piece(held, held.pieces[0])
+    marked = edited(held, {"do": "set-role", "piece": "p1", "parts": ["a3"], "role": "engraves"})
+    plain = one_piece(put("rectangle", width=90, height=40, x=45, y=20), put("words", role="engraves", **words))
+    areas = [resolve(one.pieces[0]).engraved.path.area for one in (marked, plain)]
+    assert areas[0] == pytest.approx(areas[1], abs=1e-6)
+
+
 @pytest.mark.parametrize("text", ["BOARD", "Q&A", "800"])
 def test_bridges_that_each_hold_something_are_not_idle(text: str) -> None:
     design = one_piece(PLATE, put("words", role="cuts", text=text, font="archivo", cap_height=14, x=30, y=15))
-    (loose,) = found(design, "bodies_hold_together")
-    joined = mended(design, loose)
+    assert found(design, "bodies_hold_together")
+    joined = edited(design, {"do": "join-bodies", "piece": "p1", "width": 3})
     assert not found(joined, "parts_do_something")
     beside = edited(joined, put("bridge", x=3, y=3, width=3, length=2))
     assert [finding.title for finding in found(beside, "parts_do_something")] == ["Bridge adds nothing"]

@@ -1,5 +1,6 @@
 """Whether a piece has material, and holds together."""
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
@@ -14,6 +15,9 @@ from foliant.core.design.shapes import Words
 from foliant.core.paths.flatten import flatten
 
 BRIDGE = 3.0
+_BRIDGED = 1.0
+"""How wide stencil bridges are at least, mm."""
+
 _SLIT = 0.03  # mm, half the width that a slit is taken to have
 _SLIVER = 0.5  # mm²
 
@@ -103,7 +107,9 @@ def _stencil_fixes(bench: Bench) -> Iterator[Fix]:
     words = [part for part in bench.piece.made if part.plays("cuts") and isinstance(part.shape, Words)]
     bare = tuple(part.id for part in words if isinstance(part.shape, Words) and part.shape.stencil is None)
     if bare:
-        edit = SetLetters(do="set-letters", piece=bench.piece.id, parts=bare, what="stencil", to="on")
+        # Thinner bridges would only be found thin.
+        width = max(_BRIDGED, math.ceil(bench.limit * 10) / 10)
+        edit = SetLetters(do="set-letters", piece=bench.piece.id, parts=bare, what="stencil", to="on", width=width)
         yield Fix("Hold the counters by stencil bridges", edit)
 
 

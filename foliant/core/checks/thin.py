@@ -11,11 +11,13 @@ from foliant.core.checks.finding import Finding, Fix, outlines, say
 from foliant.core.design import Part, Piece, apply, part_paths, resolve
 from foliant.core.design.benches import alone
 from foliant.core.design.budget import weight
+from foliant.core.design.edits.change import Change
 from foliant.core.design.edits.combining import SurroundParts
 from foliant.core.design.edits.mending import FillOpenings
 from foliant.core.design.edits.placing import MoveParts
 from foliant.core.design.edits.treating import TreatParts
 from foliant.core.design.placing import part_region, placements
+from foliant.core.design.shapes import Words
 from foliant.core.errors import Refused
 from foliant.core.paths import Region, combine
 from foliant.core.paths.thin import ThinPlace, lost_openings, thin_places
@@ -68,6 +70,12 @@ def _thickened(bench: Bench, places: list[ThinPlace]) -> Iterator[Fix]:
     """Growing the parts that are thin by themselves, if all places are theirs; else moving two parts together, or a
     surround of all, where that does away with what is thin.
     """
+    for part in bench.piece.made:
+        bridges = part.shape.stencil if isinstance(part.shape, Words) and part.plays("cuts") else None
+        if bridges and bridges.width < bench.limit:
+            wide = math.ceil(bench.limit * 10) / 10
+            wider = Change(do="change", of=f"stencil {part.id}", values={"width": f"{wide} mm"})
+            yield Fix(f"Make the stencil bridges {format_length(wide, bench.unit)} wide", wider)
     more = math.ceil((bench.limit - places[0].width) / 2 * 20) / 20
     spots = [place.shape.representative_point() for place in places]
     combined = bench.piece.combined

@@ -102,9 +102,10 @@ class Part(Frozen):
     @property
     def form(self) -> Shape | Treated:
         """Its outline about its own origin: the shape as it is treated."""
+        shape = self.shape.made_in(self.roles)
         if self.treatments == _UNTREATED:
-            return self.shape
-        return Treated.model_construct(shape=self.shape, treatments=self.treatments)
+            return shape
+        return Treated.model_construct(shape=shape, treatments=self.treatments)
 
     @property
     def made_of(self) -> tuple[str, ...]:

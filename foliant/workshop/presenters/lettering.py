@@ -41,6 +41,8 @@ def _rows(piece: Piece, part: Part, words: Words, unit: Unit) -> list[dict[str, 
     def switched(what: LetteringKey, now: str, choices: Sequence[tuple[str, str]], label: str) -> Bits:
         setting = getattr(words, what)
         more = [text(": "), *lettering_said(what, setting, part, piece, unit, in_full=True)] if setting else []
+        if setting and what == "stencil" and not part.plays("cuts"):
+            more.append(text("; none where they are not cut through"))
         if what == "edge" and setting:
             more.append(text(f"; baseline {format_length(words.setting().baseline, unit)} from it"))
         return [switch(part, piece, what, now, choices, label), *more]

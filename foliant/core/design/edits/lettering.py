@@ -59,13 +59,14 @@ class SetLetters(PartsCommand):
 
     edge     the part whose edge they run along, "circle" for a guide circle of their own, or ""
     fit      "box" for one of their own as large as they are, the part they fill, or "" to end it
-    joined, stencil   "on", or ""
+    joined, stencil   "on", or ""; `width` is how wide stencil bridges are, mm
     feature  a feature of the font that is turned on, or off where it was on ("swsh", "swsh first", "-liga")
     """
 
     do: Literal["set-letters"]
     what: Literal["edge", "fit", "joined", "stencil", "feature"]
     to: str = Field("", max_length=40)
+    width: float | None = None
 
     def apply(self, design: Design) -> Design:
         piece = design.piece(self.piece)
@@ -126,7 +127,8 @@ class SetLetters(PartsCommand):
                 return Fitting(of=(self.to,), overlap=0.5, letters="each")
             case "joined":
                 return shape.joined or Joined()
-        return shape.stencil or Bridged()
+        bridged = shape.stencil or Bridged()
+        return build(Bridged, {**fields(bridged), "width": self.width}) if self.width else bridged
 
     def says(self, design: Design) -> str:
         if self.what == "feature":

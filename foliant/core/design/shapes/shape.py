@@ -86,6 +86,10 @@ class Shape(Frozen):
         """The shape once its part plays other roles."""
         return self
 
+    def made_in(self, roles: tuple[str, ...]) -> "Shape":
+        """The shape as it is made where its part plays these roles."""
+        return self
+
     def roles_after(self, before: "Shape", roles: tuple[str, ...]) -> tuple[str, ...]:
         """The roles that its part plays, once it has other values than before."""
         return roles

@@ -177,6 +177,10 @@ class Words(Following):
         """The ends of what its font can be varied along."""
         return axes_of(font_for(self.font))
 
+    def made_in(self, roles: tuple[str, ...]) -> Shape:
+        """Counters fall only out of letters that are cut through, so that bridges have no use in others."""
+        return self if self.stencil is None or "cuts" in roles else self.model_copy(update={"stencil": None})
+
     def setting(self) -> Setting:
         """The set words: their outlines, and what the font lacks."""
         one, other = self.joined, self.stencil
