@@ -413,3 +413,33 @@ def test_names_of_one_list_have_one_size_where_that_is_asked(sized: str, tall: f
     even = words(edited(design, change("part a3", over_rows="one")))
     assert {round(one.cap, 4) for one in even} == {round(min(one.cap for one in words(design)), 4)}
     assert len({one.text for one in even}) == 3
+
+
+@pytest.mark.parametrize(
+    ("typed", "first", "last", "count"),
+    [
+        ("1 … 60", "1", "60", 60),
+        ("Bay 1...12", "Bay 1", "Bay 12", 12),
+        ("Bay 01 … Bay 40", "Bay 01", "Bay 40", 40),
+        ("0, 5 … 60", "0", "60", 13),
+        ("12 … 1", "12", "1", 12),
+        ("A … H", "A", "H", 8),
+        ("Row c ... f", "Row c", "Row f", 4),
+        ("1 Dec … 24 Dec", "1 Dec", "24 Dec", 24),
+        ("28 February 2027 to 2 March 2027", "28 February 2027", "2 March 2027", 3),
+        ("2026-12-30 … 2027-01-02", "2026-12-30", "2027-01-02", 4),
+        ("Mon … Sun", "Mon", "Sun", 7),
+        ("October … March", "October", "March", 6),
+    ],
+)
+def test_a_list_is_made_from_the_ends_of_a_series(typed: str, first: str, last: str, count: int) -> None:
+    table = read_table(typed.encode())
+    assert (len(table.rows), table.rows[0][0], table.rows[-1][0]) == (count, first, last)
+    assert not table.headed
+
+
+def test_what_is_no_series_is_a_name_and_too_long_a_one_is_refused() -> None:
+    for text in ("From here to there", "Ada … Bo", "A … 9", "Wait ..."):
+        assert read_table(f"Ysolde\n{text}\nOrrin".encode()).rows[1] == (text,)
+    with pytest.raises(Refused, match="makes more than"):
+        read_table(b"1 ... 99999999")

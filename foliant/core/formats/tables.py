@@ -16,6 +16,7 @@ import openpyxl
 from foliant.core.design import Design, apply, read_edit
 from foliant.core.design.roster import MOST_COLUMNS, MOST_ROWS, Roster, cell_text, named_in, number_in, wordiness
 from foliant.core.errors import Refused
+from foliant.core.formats.series import series
 
 LARGEST = 5_000_000
 """The most bytes in a file."""
@@ -27,6 +28,9 @@ _HEADINGS = frozenset(
     |width|height|length|count|number|quantity|motif""".replace("\n    ", "").split("|")
 )
 """What columns are often called."""
+
+_MOST_SERIES = 20
+"""Lines of a text that may each stand for a series."""
 
 _OLD_OFFICE = b"\xd0\xcf\x11\xe0"
 
@@ -61,7 +65,7 @@ def read_table(content: bytes, headed: bool | None = None, named: Collection[str
         raise Refused(f"This file has {len(content) / 1e6:.0f} MB; a table has at most {LARGEST / 1e6:.0f}.")
     if content[:4] == _OLD_OFFICE:
         raise Refused("This workbook is encrypted, or of an old kind (.xls): save it as .xlsx or .csv, unprotected.")
-    lines, found = _read_workbook(content) if content[:2] == b"PK" else _read_text(content)
+    lines, found, made = _read_workbook(content) if content[:2] == b"PK" else _read_text(content)
     lines = [line for line in lines if any(cell is not None and str(cell).strip() for cell in line)]
     if len(lines) > MOST_ROWS + 1:
         raise Refused(_too_long(len(lines)))
@@ -74,7 +78,7 @@ def read_table(content: bytes, headed: bool | None = None, named: Collection[str
             f"This table has {wide} columns, and at most {MOST_COLUMNS} are taken: leave out what is not wanted."
         )
     full = [tuple([*line, *[""] * (wide - len(line))][:wide]) for line in cells]
-    own = _has_heading(full, named) if headed is None else headed
+    own = not made and _has_heading(full, named) if headed is None else headed
     rows = full[1:] if own else full
     if len(rows) > MOST_ROWS:
         raise Refused(_too_long(len(rows)))
@@ -112,8 +116,13 @@ def roster_csv(roster: Roster) -> str:
     return "\ufeff" + write_csv([column.name for column in roster.columns], rows)
 
 
-def _read_text(content: bytes) -> tuple[list[list[str]], str]:
+def _read_text(content: bytes) -> tuple[list[list[str]], str, bool]:
+    """The lines of a text, how it was read, and whether it begins with a series."""
     text, encoding = _decoded(content)
+    asked = [line for line in text.splitlines() if line.strip()]
+    made = [series(line, MOST_ROWS) for line in asked] if len(asked) <= _MOST_SERIES else []
+    if made and all(made):
+        return [[cell] for cells in made for cell in cells or ()], f"{encoding}, a series", True
     delimiter = _delimiter(text)
     csv.field_size_limit(LARGEST)
     try:
@@ -121,7 +130,7 @@ def _read_text(content: bytes) -> tuple[list[list[str]], str]:
     except csv.Error:
         raise Refused("This file cannot be read as a table: a cell in quotes does not end.") from None
     between = f", {_DELIMITERS[delimiter]} between cells" if any(len(line) > 1 for line in lines) else ""
-    return lines, f"{encoding}{between}"
+    return lines, f"{encoding}{between}", False
 
 
 def _decoded(content: bytes) -> tuple[str, str]:
@@ -163,7 +172,7 @@ def _delimiter(text: str) -> str:
     return max(_DELIMITERS, key=evenness)
 
 
-def _read_workbook(content: bytes) -> tuple[list[list[Any]], str]:
+def _read_workbook(content: bytes) -> tuple[list[list[Any]], str, bool]:
     """The cells of the first sheet that holds any, as they were last worked out."""
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as packed:
@@ -179,12 +188,12 @@ def _read_workbook(content: bytes) -> tuple[list[list[Any]], str]:
             rows = sheet.iter_rows(max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS + 1, values_only=True)
             lines = [[_said(cell) for cell in row] for row in rows]
             if any(cell is not None for line in lines for cell in line):
-                return lines, f"workbook, sheet “{sheet.title[:40]}”"
+                return lines, f"workbook, sheet “{sheet.title[:40]}”", False
     except Refused:
         raise
     except Exception:  # a broken workbook can break anywhere
         raise Refused("This workbook is damaged, so it cannot be read: save it again, or as CSV.") from None
-    return [], "workbook"
+    return [], "workbook", False
 
 
 def _said(cell: Any) -> Any:

@@ -16,7 +16,7 @@ export function openList({ Alpine, project, toasts, text, words: meant }) {
   dialog.className = "list";
   dialog.setAttribute("aria-label", "Paste or open a list");
   dialog.innerHTML = `<form method="dialog"><h2 class="text-2xl">One for each row</h2>
-    <p class="text-quiet">Paste rows from a spreadsheet, type one name a line, or drop a CSV or XLSX file here.</p>
+    <p class="text-quiet">Paste rows from a spreadsheet, type one name a line, or drop a CSV or XLSX file here. A series makes its own rows: <em>1 … 60</em>, <em>Bay 01 … 12</em>, <em>A … H</em>, <em>1 Dec … 24 Dec</em>; three full stops will do.</p>
     <textarea rows="5" aria-label="The rows, one a line" autocomplete="off" spellcheck="false"></textarea>
     <p class="list-file"><label class="button">Open a file<input type="file" class="sr-only" accept=".csv,.tsv,.txt,.xlsx"></label><span class="list-name text-quiet"></span></p>
     <p class="list-problem" role="alert" hidden></p>
