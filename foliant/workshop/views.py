@@ -47,7 +47,16 @@ from foliant.workshop.trouble import troubled
 ALIGN = (
     (
         "across",
-        ("across", (("near", "left edges"), ("middle", "middles"), ("far", "right edges"), ("after", "to its right"))),
+        (
+            "across",
+            (
+                ("near", "left edges"),
+                ("middle", "middles"),
+                ("far", "right edges"),
+                ("before", "to its left"),
+                ("after", "to its right"),
+            ),
+        ),
     ),
     (
         "down",
@@ -57,7 +66,8 @@ ALIGN = (
                 ("near", "upper edges"),
                 ("middle", "middles"),
                 ("capitals", "middles by capitals"),
-                ("far", "lower edges"),
+                ("far", "lower edges and baselines"),
+                ("before", "above it"),
                 ("after", "below it"),
             ),
         ),

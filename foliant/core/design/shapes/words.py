@@ -34,7 +34,7 @@ from foliant.core.lettering import (
 from foliant.core.lettering.style import POINT
 from foliant.core.paths import Path
 from foliant.core.paths.nesting import contour, depths
-from foliant.core.phrases import Bit, Value
+from foliant.core.phrases import Bit, Measure, Value
 from foliant.core.quantities import Font, Quantity, SomeWords, quantity_of, sized
 from foliant.core.remembering import remembered
 from foliant.core.units import Unit
@@ -320,6 +320,11 @@ class Words(Following):
         return self.sized(**{name: getattr(self, name) * factor for name in sizes})
 
     @property
+    def _is_limited(self) -> bool:
+        """Whether a limit makes it smaller than it would be."""
+        return bool(self._limits) and self.style.size < self._as_sized.size - 1e-6
+
+    @property
     def _limits(self) -> tuple[str, ...]:
         """The limits of its size that there are."""
         return tuple(name for name in ("at_most", "at_most_high") if getattr(self, name))
@@ -389,6 +394,7 @@ class Words(Following):
         said: list[Bit] = [Value("sized_by"), " ", Value(field), *([" tall"] if self.sized_by == "capitals" else [])]
         said += [", at most ", Value("at_most"), " wide"] if self.at_most else []
         said += [", at most ", Value("at_most_high"), " high"] if self.at_most_high else []
+        said += [": capitals ", Measure(round(self.cap, 2))] if self._is_limited else []
         said += [", ", Value("over_rows")] if self.over_rows != "each" else []
         return said
 
