@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from foliant.core.checks import Finding, check
-from foliant.core.design import Design
+from foliant.core.design import Design, apply
 from foliant.core.design.edits.sheet import TakeStock
 from foliant.core.equipment import SHIPPED
 from tests.making import edited, one_piece, plan, put, tag
@@ -80,7 +80,11 @@ def test_two_pieces_over_each_other() -> None:
 def test_an_operation_without_a_recipe() -> None:
     blade = edited(tag(), changed("ticket", machine="desk-cutter"))
     titles = [finding.title for finding in found(blade, "operations_have_settings")]
-    assert titles == ["Engraving: no recipe", "Holes and inner edges: no recipe", "Outer edges: no recipe"]
+    assert titles == [
+        "Engraving: Desk cutter cannot engrave",
+        "Holes and inner edges: no recipe",
+        "Outer edges: no recipe",
+    ]
 
 
 def test_characters_the_font_lacks() -> None:
@@ -164,3 +168,18 @@ def test_a_cut_along_the_edge_of_the_sheet_is_said_and_moved_inward() -> None:
     assert not found(fixed(design, "the_sheet_is_not_cut_along_its_edge"), "the_sheet_is_not_cut_along_its_edge")
     by_hand = edited(tag(), {"do": "place", "piece": "p1", "number": 1, "x": 228, "y": 50})
     assert not found(fixed(by_hand, "the_sheet_is_not_cut_along_its_edge"), "the_sheet_is_not_cut_along_its_edge")
+
+
+@pytest.mark.parametrize("material", ["ivory-card", "cork-sheet"])
+def test_a_blade_is_not_asked_to_engrave_and_scores_round_it_by_a_press(material: str) -> None:
+    stock = {"material": material, "thickness": "0.4 mm" if material == "ivory-card" else "2 mm"}
+    design = edited(
+        tag(),
+        {"do": "change", "of": "stock", "values": stock},
+        {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}},
+    )
+    (finding,) = [one for one in check(plan(design)) if "cannot engrave" in one.title]
+    assert finding.level == "stop"
+    mended = apply(design, finding.fixes[0].edit)
+    assert not [one for one in check(plan(mended)) if "cannot engrave" in one.title]
+    assert any(line.id == "score" and line.runs for line in plan(mended).lines)

@@ -2,7 +2,10 @@
 
 from collections.abc import Iterator
 
-from foliant.core.checks.finding import Finding
+from foliant.core.checks.finding import Finding, Fix
+from foliant.core.design import Piece
+from foliant.core.design.benches import cut_here
+from foliant.core.design.edits.operations import AssignMarks
 from foliant.core.ticket import MOST_MOVES, Job, Line
 from foliant.core.units import format_length, format_number
 
@@ -15,7 +18,9 @@ def operations_have_settings(job: Job) -> Iterator[Finding]:
     stock = job.design.stock
     sheet = f"{format_length(stock.thickness, job.design.unit)} {job.shop.material(stock.material).name}"
     for line in job.lines:
-        if line.on and not line.settings:
+        if line.on and not job.machine.does(line.work):
+            yield _not_for_a_blade(job, line)
+        elif line.on and not line.settings:
             yield Finding(
                 "operations_have_settings",
                 "stop",
@@ -25,6 +30,36 @@ def operations_have_settings(job: Job) -> Iterator[Finding]:
                 "ticket",
                 place=_place(line),
             )
+
+
+def _not_for_a_blade(job: Job, line: Line) -> Finding:
+    """What a blade cannot do; lines that it can draw round the same may do."""
+    fixes = [
+        Fix(
+            f"Score round what {line.title} takes of {piece.name}",
+            AssignMarks(do="assign-marks", piece=piece.id, parts=parts, mark=mark, operation="score"),
+        )
+        for piece in cut_here(job.design)
+        for mark, parts in _taken_of(piece, line.id)
+    ]
+    return Finding(
+        "operations_have_settings",
+        "stop",
+        f"{line.title}: {job.machine.name} cannot {line.work.verb}",
+        f"{job.machine.name} has a blade, which cannot {line.work.verb}: score or kiss-cut it, or choose another "
+        "machine on the ticket.",
+        "ticket",
+        place=_place(line),
+        fixes=tuple(fixes),
+    )
+
+
+def _taken_of(piece: Piece, operation: str) -> Iterator[tuple[str, tuple[str, ...]]]:
+    """What an operation takes of a piece that others could: its engraved areas."""
+    parts = [part for part in piece.made if part.plays("engraves") and part.shape.look is None]
+    mine = tuple(part.id for part in parts if piece.taker("engraves", part) == operation)
+    if mine:
+        yield "engraves", mine
 
 
 def operations_are_not_endless(job: Job) -> Iterator[Finding]:

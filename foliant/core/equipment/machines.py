@@ -12,6 +12,7 @@ from foliant.core.eye.lens import Lens
 from foliant.core.frozen import Frozen
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity, sized
+from foliant.core.works import Work
 
 KINDS = (("laser", "laser"), ("blade", "blade cutter"), ("turning", "turning cutter"))
 ORIGINS = (
@@ -131,6 +132,10 @@ class MachineProfile(Frozen):
     def focuses(self) -> bool:
         """Whether it can move the focus of its beam up and down."""
         return self.kind == "laser" and self.rise > 0
+
+    def does(self, work: Work) -> bool:
+        """Whether it can do a work at all."""
+        return not (work.burns and self.kind == "blade")
 
     @property
     def measures(self) -> bool:

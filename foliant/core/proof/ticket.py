@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from foliant.core.paths import PathPen
+from foliant.core.formats.as_drawn import lying
+from foliant.core.paths import Affine, PathPen
 from foliant.core.proof.pages import (
     HIGH,
     INK,
@@ -34,7 +35,10 @@ def ticket_page(job: Job) -> Page:
     thick = format_length(stock.thickness, unit)
     measured = f", measured {format_length(stock.actual, unit)}" if stock.measured else ""
     count = len(job.layout.instances)
-    about = f"{job.machine.name} · {thick} {stuff.name}{measured}, {size} · {count} piece{'' if count == 1 else 's'}"
+    lies = " · face down, drawn mirrored" if design.ticket.face == "down" else ""
+    about = (
+        f"{job.machine.name} · {thick} {stuff.name}{measured}, {size} · {count} piece{'' if count == 1 else 's'}{lies}"
+    )
     shapes = [
         *line_of_text(design.name, 8.0, (_EDGE, _EDGE + 6), INK, font="alegreya", most=120),
         *_at_right(f"{format_duration(job.program.seconds)} in all", _EDGE + 6),
@@ -42,7 +46,7 @@ def ticket_page(job: Job) -> Page:
     ]
     scale = min(_PICTURE[0] / stock.width, _PICTURE[1] / stock.height)
     top = _EDGE + 18
-    shapes += [_placed(one, scale, (_EDGE, top)) for one in _sheet(job)]
+    shapes += [_placed(one, scale, (_EDGE, top), lying(job)) for one in _sheet(job)]
     y = top + stock.height * scale + 8
     if design.ticket.before:
         y = _note(shapes, "Before", design.ticket.before, y)
@@ -78,8 +82,8 @@ def _sheet(job: Job) -> Iterator[Shape]:
             yield replace(one, path=one.path.moved(*laid.shift))
 
 
-def _placed(one: Shape, scale: float, at: tuple[float, float]) -> Shape:
-    return replace(one, path=one.path.transformed((scale, 0, 0, scale, *at)))
+def _placed(one: Shape, scale: float, at: tuple[float, float], over: Affine) -> Shape:
+    return replace(one, path=one.path.transformed(over).transformed((scale, 0, 0, scale, *at)))
 
 
 def _operation(job: Job, number: int, index: int, line: Line, y: float) -> Iterator[Shape]:

@@ -39,6 +39,7 @@ class Drill(FollowingWork):
     title = "Drilling"
     verb = "drill"
     ink = "#2f6f73"
+    burns = True
     swatch = ("M4 8h4M16 8h4M28 8h4", 4.0, "")
     anywhere = False
     deep = True

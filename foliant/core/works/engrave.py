@@ -80,6 +80,7 @@ class Engrave(Work):
     title = "Engraving"
     verb = "engrave"
     ink = "#4d5f73"
+    burns = True
     swatch = ("M1 15l9-14M7 15l9-14M13 15l9-14M19 15l9-14M25 15l9-14", 1.8, "")
     filled = True
     settings = EngraveSettings

@@ -62,6 +62,7 @@ class BurnPicture(Work):
     title = "Pictures"
     verb = "shade"
     ink = "#7a4b6e"
+    burns = True
     swatch = (
         "M2 2h3M8 2h1M13 2h6M24 2h2M30 2h4M2 8h1M6 8h5M15 8h2M21 8h6M32 8h2M2 14h6M12 14h2M18 14h3M25 14h9",
         1.8,

@@ -150,6 +150,7 @@ class Work(ABC):
     deep     whether it goes as deep as the material is thick where nothing else is said
     parts    whether it parts what it goes round from the waste: goes through the material, or its uppermost layer
     anywhere whether a closed line may be begun anywhere on it, and an open one at either end
+    burns    whether it takes a beam or a turning cutter, so that a blade cannot do it
     pictures whether it burns pictures, and nothing else
     settings what it is done with
     """
@@ -164,6 +165,7 @@ class Work(ABC):
     parts: ClassVar[bool] = False
     deep: ClassVar[bool] = False
     anywhere: ClassVar[bool] = True
+    burns: ClassVar[bool] = False
     pictures: ClassVar[bool] = False
     settings: ClassVar[type[Settings]] = MovingSettings
 
@@ -189,6 +191,11 @@ class Work(ABC):
         """The moves along one contour, as often as there are passes."""
         kinds, points = as_moves(contour)
         return Moves.along(np.tile(kinds, settings.passes), np.tile(points, (settings.passes, 1, 1)))
+
+
+def with_force(words: Sequence[Bit]) -> list[Bit]:
+    """The settings as they are said of a blade, which has force in place of power."""
+    return [word.replace(" power ", " force ") if isinstance(word, str) else word for word in words]
 
 
 def as_moves(contour: Path) -> tuple[NDArray[np.uint8], Floats]:

@@ -30,6 +30,7 @@ def sheet_view(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "width": stock.width,
         "height": stock.height,
         "margin": design.sheet.margin,
+        "mirrored": design.ticket.face == "down",
         "gone": [shapely.get_coordinates(part.exterior).round(3).tolist() for part in layout.gone],
         "slots": slots_view(design),
         "marks": marks_view(design),

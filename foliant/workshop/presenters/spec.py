@@ -27,6 +27,8 @@ from foliant.core.phrases import Bit as ShapeBit
 from foliant.core.phrases import Measure, Size, Value
 from foliant.core.quantities import QuantityKind, quantity_of
 from foliant.core.units import Speeds, Unit, format_length
+from foliant.core.works import Settings
+from foliant.core.works.work import with_force
 
 Bit = dict[str, Any]
 Choices = Sequence[tuple[str, str]]
@@ -157,6 +159,12 @@ def said(
     """The same, with the choices of values whose choices stand elsewhere, by field."""
     field = getattr(bit, "field", "")
     return value(of, model, field, unit, choices[field]) if field in choices else say(of, model, bit, unit, speeds)
+
+
+def settings_said(settings: Settings, machine: MachineProfile) -> list[ShapeBit]:
+    """The settings of a work as they are said of a machine."""
+    words = settings.sentence()
+    return with_force(words) if machine.kind == "blade" else list(words)
 
 
 def by_height(machine: MachineProfile) -> tuple[ShapeBit, ...]:

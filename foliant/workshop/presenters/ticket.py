@@ -23,7 +23,7 @@ from foliant.core.ticket.sorting import Sorted, sort_marks
 from foliant.core.units import Speeds, Unit, format_duration, format_length
 from foliant.core.works import WORKS, Settings
 from foliant.workshop.presenters.checks import fixes_of
-from foliant.workshop.presenters.spec import Bit, by_height, text, ticket_sentence, value
+from foliant.workshop.presenters.spec import Bit, by_height, settings_said, text, ticket_sentence, value
 
 _MOST_TAKEN = 12
 
@@ -42,7 +42,7 @@ def ticket_words(design: Design, shop: Shop, sheet: int = 1) -> dict[str, Any]:
         "spec": ticket_sentence(design, shop),
         "lines": [_line(job, operation, numbers.get(operation.id), takes.get(operation.id, [])) for operation in shown],
         "crowded": bool(job.layout.left_over),
-        "works": [{"key": work.key, "title": work.title} for work in WORKS.values()],
+        "works": [{"key": work.key, "title": work.title} for work in WORKS.values() if job.machine.does(work)],
         "changed": bool(design.ticket.operations or design.ticket.order or _anything_assigned(design)),
         "findings": [_finding(found) for found in check(job) if found.station == "ticket" and found.fixes],
         "card": card_view(design),
@@ -146,12 +146,13 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
     stock, unit = job.design.stock, job.design.unit
     sheet = f"{format_length(stock.thickness, unit)} {job.shop.material(stock.material).name}"
     verb = operation.does.verb
+    strength = "force" if job.machine.kind == "blade" else "power"
     found = line.settings if line else settings_of(job.design, job.shop, operation)[1]
     if found:
         own = "" if line is None or line.recipe else ", own settings"
         says = f"{verb.capitalize()} {sheet}{own}: "
     else:
-        says = f"No recipe to {verb} {sheet} here; type power and speed: "
+        says = f"No recipe to {verb} {sheet} here; type {strength} and speed: "
     known = dict(found) if found else operation.own
     if known.get("kerf") is None:  # where nothing else is said, it is the machine's
         known["kerf"] = job.machine.kerf
@@ -159,10 +160,11 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
         known["across"] = job.machine.kerf
     settings = operation.does.settings.model_construct(**known)
     words = [text(says, "" if found else "quiet")]
-    bits = [*settings.sentence(), *by_height(job.machine)]
+    bits = [*settings_said(settings, job.machine), *by_height(job.machine)]
     if found and (heights := heights_of(found, operation.does, job.machine, stock.actual)) and heights.depth:
         settings = settings.model_copy(update={"depth": heights.depth})
     said = [_said(bit, operation, settings, unit, job.shop.rates.speeds) for bit in bits]
+    said = [{**bit, "label": strength.capitalize()} if bit.get("field") == "power" else bit for bit in said]
     return [*words, *said, *(_holes(operation, unit) if operation.work == "drill" else [])]
 
 

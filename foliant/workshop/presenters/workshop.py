@@ -16,7 +16,7 @@ from foliant.core.works import WORKS
 from foliant.core.works.cut import CutSettings
 from foliant.workshop.models import Workshop, shop_of
 from foliant.workshop.presenters.slots import slot_data
-from foliant.workshop.presenters.spec import Bit, by_height, material_choices, said, say, text, value
+from foliant.workshop.presenters.spec import Bit, by_height, material_choices, said, say, settings_said, text, value
 
 
 def shop_state(owner: Any) -> dict[str, Any]:
@@ -158,7 +158,7 @@ def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
         settings = settings.model_copy(update={"kerf": shop.machine(recipe.machine).kerf})
     thick = value(of, recipe, "thickness", unit)
     verb = WORKS[recipe.work].verb.capitalize()
-    words = (*settings.sentence(), *by_height(shop.machine(recipe.machine)))
+    words = (*settings_said(settings, shop.machine(recipe.machine)), *by_height(shop.machine(recipe.machine)))
     said_of = (say(of, settings, word, unit, shop.rates.speeds) for word in words)
     return [text(f"{verb} "), thick, text(": "), *said_of]
 

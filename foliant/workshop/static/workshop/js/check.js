@@ -4,7 +4,7 @@ import { getPacked } from "./api.js";
 import { matrixOf, picturesMarkup } from "./drawing.js";
 import { clock, doneUntil, toolAt } from "./rehearsal.js";
 import { plain } from "./plain.js";
-import { SheetView } from "./sheetview.js";
+import { facing, SheetView } from "./sheetview.js";
 
 // What of the pictures of a sheet is burnt once these rows are done.
 function revealed({ instances, pieces, material }, d) {
@@ -30,7 +30,7 @@ export function register(Alpine, boot) {
 
     init() {
       this.rows = new Float32Array();
-      this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => "toolpaths", over: (scale) => this.over(scale) }));
+      this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => "toolpaths", over: (scale) => this.over(scale), frame: () => facing(this.sheet) }));
       Alpine.effect(() => {
         const sheet = Alpine.raw(project.view.sheet);
         void [this.chosen, project.view.findings];
@@ -94,7 +94,8 @@ export function register(Alpine, boot) {
       const place = this.findings[index].place;
       if (this.chosen < 0 || !place) return this.sheetView.fit();
       const grow = Math.max(6, (place[2] - place[0]) * 0.3, (place[3] - place[1]) * 0.3);
-      return this.sheetView.view.fit([place[0] - grow, place[1] - grow, place[2] + grow, place[3] + grow]);
+      const [left, right] = this.sheet.mirrored ? [this.sheet.width - place[2], this.sheet.width - place[0]] : [place[0], place[2]];
+      return this.sheetView.view.fit([left - grow, place[1] - grow, right + grow, place[3] + grow]);
     },
     mend(edit) {
       this.chosen = -1;

@@ -10,6 +10,9 @@ function onlyMoved(before, after) {
   return before.pieces === after.pieces && before.instances !== after.instances && before.instances.length === after.instances.length && before.instances.every(same);
 }
 
+// How a sheet lies before the machine: turned over, where it lies face down.
+export const facing = ({ mirrored, width }) => (mirrored ? [-1, 0, 0, 1, width, 0] : [1, 0, 0, 1, 0, 0]);
+
 // Draws a sheet into an SVG, in layers. `over` gives markup on top, `under` below; both are asked on every drawing.
 export class SheetView {
   /**

@@ -3,7 +3,7 @@
 import { get, post } from "./api.js";
 import { act } from "./hands.js";
 import { plain } from "./plain.js";
-import { SheetView } from "./sheetview.js";
+import { facing, SheetView } from "./sheetview.js";
 
 export function register(Alpine, boot) {
   const project = Alpine.store("project");
@@ -22,7 +22,7 @@ export function register(Alpine, boot) {
     ways: [],
 
     init() {
-      this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => this.look }));
+      this.sheetView = plain(new SheetView(this.$refs.svg, { look: () => this.look, frame: () => facing(project.view.sheet) }));
       Alpine.effect(() => {
         void this.look;
         this.sheetView.set(Alpine.raw(project.view.sheet));
