@@ -253,7 +253,7 @@ def test_a_blade_is_asked_to_engrave_in_vain_and_says_so() -> None:
     leather = {"do": "change", "of": "stock", "values": {"material": "tan-leather"}}
     design = edited(with_a_ring(), leather, {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}})
     found = [one for one in check(plan(design)) if one.check == "operations_have_settings"]
-    assert "There is no recipe to engrave 2 mm veg-tan leather on Desk cutter" in found[0].sentence
+    assert "Desk cutter has a blade, which cannot engrave" in found[0].sentence
 
 
 def test_face_down_all_is_done_mirrored_in_every_format() -> None:
