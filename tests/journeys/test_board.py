@@ -310,7 +310,7 @@ def test_the_pen_draws_lines_curves_and_closed_shapes(page: Page) -> None:
     for x, y in ((20, 10), (40, 10), (30, 24)):
         page.mouse.click(*at(page, x, y))
     page.mouse.click(*at(page, 20, 10))
-    expect(spec(page)).to_contain_text("Drawn shape of 3 nodes, adds to")
+    expect(spec(page)).to_contain_text("Drawn shape of 3 nodes, 20 mm × 14 mm, adds to")
     page.keyboard.press("7")
     page.mouse.click(*at(page, 50, 20))
     page.mouse.move(*at(page, 60, 10))

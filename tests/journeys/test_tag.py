@@ -17,8 +17,8 @@ def test_dragging_nudging_centring_and_undo(page: Page) -> None:
     spec = page.locator(".spec > .sentence")
     expect(spec).to_contain_text("its middle 40 mm across and 12.4 mm down")
     box = box_of(page, page.locator(".chosen-box"))
-    # Anywhere in its box will do: here beside the round of its first letter, where only the plate lies under the hand.
-    start = (box["x"] + 3, box["y"] + 3)
+    # Anywhere in its box will do: here within the round of its first letter, where only the plate lies under the hand.
+    start = (box["x"] + box["width"] * 0.1, box["y"] + box["height"] / 2)
     page.mouse.move(*start)
     page.mouse.down()
     page.mouse.move(start[0] - 40, start[1] + 30, steps=8)

@@ -22,7 +22,7 @@ def test_a_node_is_said_with_its_place(maker: Maker) -> None:
     project = maker.project(plain)
     answer = maker.post(f"projects/{project.pk}/selection", piece="p1", parts=["a2"], node=[0, 0]).json()
     says = "".join(bit["text"] for bit in answer["sentence"])
-    assert says == "Node 1 of Drawn shape, a corner; it lies 6 mm across and 0 mm down."
+    assert says == "Node 1 of Drawn shape, a corner; it lies 6 mm across and 0 mm down; rounded by nothing."
     assert maker.post(f"projects/{project.pk}/selection", piece="p1", parts=["a2"], node=[9, 9]).status_code == 422
 
 

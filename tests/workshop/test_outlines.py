@@ -53,7 +53,7 @@ def test_a_surround_says_what_it_goes_round_and_a_combination_what_it_keeps() ->
     said = "Surround 3 mm outside Rectangle and Circle, corners round, gaps under 2 mm closed, openings filled, solid"
     assert says(round_both, "a4").startswith(f"{said}, adds to")
     less = edited(design, {"do": "combine-parts", **HERE, "parts": ["a2", "a3"], "how": "subtract"})
-    assert "subtracted, keeping Rectangle, adds to" in says(less, "a4")
+    assert "subtracted, 72 mm × 30 mm, keeping Rectangle, adds to" in says(less, "a4")
     assert part(less, "a4")["members"] == ["a2", "a3"]
     assert scene(less)["combined"] == ["a2", "a3"]
 

@@ -26,7 +26,7 @@ _LEAST_SMALL = 1.0
 _OF_THE_CUT = {"cuts": 14.0, "adds": 14.0, "engraves": 8.0, "scores": 8.0}
 """How many widths of the cut capitals take at least to keep their openings."""
 
-_PRESSED = 7.0
+_PRESSED = 5.0
 """How many times narrower or wider than in their font fitted letters may be."""
 
 _MORE = 1.1
