@@ -7,6 +7,7 @@ the same again waits for what is under way, and what nobody waits for any more i
 import multiprocessing
 import os
 import resource
+import signal
 import threading
 import time
 from collections.abc import Callable
@@ -31,6 +32,11 @@ LIGHT = 6_000
 """Segments (see `core.design.budget`) that are worked out at once, in a few tenths of a second."""
 
 SECONDS = 25
+"""The most processor time that a work takes: a busy machine takes nothing from that."""
+
+_ENDLESS = 20 * SECONDS
+"""After so many seconds by the clock a work is taken for one that hangs."""
+
 MEMORY = 3_000_000_000
 PROCESSES = 2
 _MOVES_A_SEGMENT = 16
@@ -127,7 +133,8 @@ class _Works:
         if self._pool is None or not self._pool.active:  # which it is not once a process died between two works
             context = multiprocessing.get_context("spawn")
             self._pool = ProcessPool(PROCESSES, max_tasks=200, initializer=_begin, context=context)
-        work = _Work(asker.maker, asker.kind, self._pool.schedule(function, args=args, timeout=SECONDS))
+        future = self._pool.schedule(_limited, args=(function, args, SECONDS), timeout=_ENDLESS)
+        work = _Work(asker.maker, asker.kind, future)
         work.future.add_done_callback(lambda _: work.done.set())
         return work
 
@@ -169,6 +176,26 @@ def _begin() -> None:
     import django
 
     django.setup()
+
+
+class _OutOfTimeError(BaseException):
+    """Nothing that answers for what goes wrong in a work may take this for its own."""
+
+
+def _limited(function: Callable[..., Any], args: tuple[Any, ...], seconds: float) -> Any:
+    """What a function gives, in a computing process; raises `TimeoutError` after so much processor time."""
+
+    def out_of_time(*_: object) -> None:
+        raise _OutOfTimeError
+
+    signal.signal(signal.SIGPROF, out_of_time)
+    signal.setitimer(signal.ITIMER_PROF, seconds)
+    try:
+        return function(*args)
+    except _OutOfTimeError:
+        raise TimeoutError from None
+    finally:
+        signal.setitimer(signal.ITIMER_PROF, 0)
 
 
 def asked_by(maker: int, kind: str = "", there: Callable[[], bool] = lambda: True) -> None:
@@ -226,7 +253,7 @@ def _outcome(function: Callable[..., Any], args: tuple[Any, ...]) -> Any:
         raise Refused("That was given up, so nothing was changed.") from None
     except TimeoutError:
         raise Refused(
-            f"That takes longer than {SECONDS} seconds to work out, so it was stopped and nothing was changed: "
+            f"That takes more than {SECONDS} seconds of work to find out, so it was stopped and nothing was changed: "
             "lessen the copies, the words or what is done to them."
         ) from None
     except (MemoryError, ProcessExpired):

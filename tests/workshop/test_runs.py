@@ -47,7 +47,7 @@ def test_a_sound_job_is_handed_to_the_worker() -> None:
     [
         (one_piece(), "Nothing lies on the sheet"),
         (one_piece(put("circle"), put("words", role="cuts", text="OO")), "not one piece|falls out"),
-        (edited(tag(), {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}}), "no recipe"),
+        (edited(tag(), {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}}), "cannot engrave"),
         (edited(tag(), {"do": "change", "of": "part a4", "values": {"text": "☄"}}), "☄"),
     ],
 )
