@@ -283,7 +283,7 @@ def test_two_machines_and_a_recipe_that_is_guessed_from_engraving() -> None:
     assert found.recipe.guessed
     cutter = plan(edited(plate(key), {"do": "change", "of": "ticket", "values": {"machine": "desk-cutter"}}))
     says = [finding.sentence for finding in check(cutter) if finding.check == "operations_have_settings"]
-    assert any("no recipe to shade" in one for one in says)
+    assert any("cannot shade" in one for one in says)
 
 
 def test_a_picture_is_given_only_to_what_burns_pictures() -> None:
