@@ -102,12 +102,13 @@ export const tools = ({ project, toasts }) => ({
     return !id || parts.some((part) => order.indexOf(part.id) > order.indexOf(id));
   },
   // A drag moves what is chosen; a press alone chooses what lies there.
-  pressInside(event, id, copy) {
+  async pressInside(event, id, copy) {
     if (id && event.pointerType === "touch") this.longPress(event, id);
-    window.addEventListener("pointerup", (up) => {
-      if (Math.hypot(up.clientX - event.clientX, up.clientY - event.clientY) < 3) this.choose(id ?? "", { copy });
-    }, { once: true });
-    this.drag("Parts", event);
+    const released = new Promise((resolve) => {
+      for (const end of ["pointerup", "pointercancel"]) window.addEventListener(end, resolve, { once: true });
+    });
+    const [up] = await Promise.all([released, this.drag("Parts", event)]); // or what it drags were chosen anew meanwhile
+    if (up.type === "pointerup" && Math.hypot(up.clientX - event.clientX, up.clientY - event.clientY) < 3) this.choose(id ?? "", { copy });
   },
   // What is known of dragging comes a moment after the page; a hand that was faster has its gesture to the end.
   async drag(what, event, ...rest) {
