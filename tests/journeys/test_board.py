@@ -318,7 +318,7 @@ def test_the_pen_draws_lines_curves_and_closed_shapes(page: Page) -> None:
     page.mouse.move(*at(page, 66, 10), steps=4)
     page.mouse.up()
     page.keyboard.press("Enter")
-    expect(spec(page)).to_contain_text("Drawn line of 2 nodes, scores")
+    expect(spec(page)).to_contain_text("Drawn line of 2 nodes, 10 mm × 10 mm, scores")
     found = design_of(page).pieces[0].parts
     assert found[1].shape.contours[0].closed  # type: ignore[union-attr]
     assert found[2].shape.contours[0].nodes[1].kind == "symmetric"  # type: ignore[union-attr]
@@ -330,7 +330,7 @@ def test_the_pen_draws_lines_curves_and_closed_shapes(page: Page) -> None:
     page.keyboard.press("7")
     page.mouse.click(*at(page, 10.2, 27))
     page.mouse.dblclick(*at(page, 24.2, 27))
-    expect(spec(page)).to_contain_text("Drawn line of 2 nodes, scores")
+    expect(spec(page)).to_contain_text("Drawn line of 2 nodes, 14 mm, scores")
 
 
 def test_a_distance_is_measured_and_typed(page: Page) -> None:
