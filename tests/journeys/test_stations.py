@@ -158,7 +158,7 @@ def test_a_machine_without_recipes_for_the_material_asks_for_settings(page: Page
     page.get_by_role("option", name="Desk cutter").click()
     expect(page.locator(".ticket")).to_contain_text("Desk cutter, drag blade")
     outer = page.get_by_role("group", name="Outer edges", exact=True)
-    expect(outer).to_contain_text("75 % power at 30 mm/s")  # cork can be cut by the blade
+    expect(outer).to_contain_text("75 % force at 30 mm/s")  # cork can be cut by the blade
     page.locator(".stations").get_by_role("link", name=re.compile("^Sheet")).click()
     page.get_by_role("button", name="The thickness").click()
     page.keyboard.type("12")
@@ -166,13 +166,13 @@ def test_a_machine_without_recipes_for_the_material_asks_for_settings(page: Page
     expect(page.locator(".stations")).to_contain_text("3 things to look at")
     page.locator(".stations").get_by_role("link", name=re.compile("^Ticket")).click()
     expect(outer).to_contain_text("No recipe to cut 12 mm cork sheet here")
-    outer.get_by_role("button", name="Power").click()
+    outer.get_by_role("button", name="Force").click()
     page.keyboard.type("90")
     page.keyboard.press("Tab")
     page.keyboard.type("8")
     page.keyboard.press("Enter")
     expect(outer).to_contain_text("your own settings")
-    expect(outer).to_contain_text("own settings: 90 % power at 8 mm/s")
+    expect(outer).to_contain_text("own settings: 90 % force at 8 mm/s")
 
 
 def test_every_file_of_the_menu_is_saved(page: Page, go: Go) -> None:
