@@ -253,7 +253,7 @@ def _outcome(function: Callable[..., Any], args: tuple[Any, ...]) -> Any:
         raise Refused("That was given up, so nothing was changed.") from None
     except TimeoutError:
         raise Refused(
-            f"That takes more than {SECONDS} seconds of work to find out, so it was stopped and nothing was changed: "
+            f"That takes more than {SECONDS} seconds of computing, so it was stopped and nothing was changed: "
             "lessen the copies, the words or what is done to them."
         ) from None
     except (MemoryError, ProcessExpired):

@@ -179,3 +179,15 @@ def test_what_adds_goes_to_the_end_of_a_bar_and_to_the_middle_of_a_plate() -> No
     assert (upright.x, upright.y) == (3, 0)
     plate = newest(one_piece(put("rectangle", width=60, height=30), put("circle", diameter=14)))
     assert (plate.x, plate.y) == (30, 15)
+
+
+@pytest.mark.parametrize(("wide", "tall", "x", "y"), [(110, 40, 23, 20), (160, 50, 31, 25), (45, 120, 22, 44)])
+def test_words_beside_a_hole_land_in_the_largest_free_field(wide: float, tall: float, x: float, y: float) -> None:
+    half = 0.22 * min(wide, tall)
+    plate = put("rectangle", width=wide, height=tall, x=wide / 2, y=tall / 2)
+    design = one_piece(plate, put("circle", role="cuts", diameter=2 * half, x=x, y=y))
+    values = {"text": "Quillmoor dome", "cap_height": 5} if wide > tall else {"text": "Vega", "cap_height": 12}
+    add = {"do": "add-part", "piece": "p1", "kind": "words", "values": values, "onto": ["a2"]}
+    left, top, right, bottom = part_bounds(edited(design, add).pieces[0].parts[-1])
+    assert min(left, top, wide - right, tall - bottom) > 0.9
+    assert left - x - half > 0.9 if wide > tall else top - y - half > 0.9

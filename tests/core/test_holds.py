@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design, apply, read_design, read_edit
+from foliant.core.design.holds import ANCHORS
 from foliant.core.design.placing import part_bounds, placing_box
 from foliant.core.errors import Refused
 from tests.making import edited, one_piece, put
@@ -239,3 +240,11 @@ def test_the_middle_of_words_is_that_of_their_ink_and_by_capitals_that_of_their_
     part = edited(plate, {**where, "down": "capitals", "hold": True}).pieces[0].part("a3")
     top, line = (placing_box(part)[at] for at in (1, 3))
     assert (top + line) / 2 == pytest.approx(20.5, abs=0.001)
+
+
+@pytest.mark.parametrize("anchor", ANCHORS)
+def test_whatever_a_part_is_held_by_can_be_said(anchor: str) -> None:
+    plate = one_piece(put("rectangle", width=90, height=41, x=45, y=20.5), put("words", text="gap", x=45, y=20))
+    held = edited(plate, {"do": "align-parts", **HERE, "parts": ["a3"], "across": anchor, "down": anchor, "hold": True})
+    part = held.pieces[0].part("a3")
+    assert all(hold and hold.says(axis) for axis, hold in (("across", part.across), ("down", part.down)))

@@ -439,7 +439,7 @@ def test_a_list_is_made_from_the_ends_of_a_series(typed: str, first: str, last: 
 
 
 def test_what_is_no_series_is_a_name_and_too_long_a_one_is_refused() -> None:
-    for text in ("From here to there", "Ada … Bo", "A … 9", "Wait ..."):
+    for text in ("From here to there", "Ada … Bo", "A … 9", "Wait ...", f"{'1a' * 400} ... 2"):
         assert read_table(f"Ysolde\n{text}\nOrrin".encode()).rows[1] == (text,)
     with pytest.raises(Refused, match="makes more than"):
         read_table(b"1 ... 99999999")

@@ -192,7 +192,7 @@ def test_work_that_takes_too_long_or_too_much_is_stopped_with_a_sentence(
     gates: Gates, elsewhere: None, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(computing, "SECONDS", 1)
-    with pytest.raises(computing.Refused, match="more than 1 seconds of work"):
+    with pytest.raises(computing.Refused, match="more than 1 seconds of computing"):
         computing.work_out(1, busy)
     with pytest.raises(computing.Refused, match="more memory"):
         computing.work_out(1, greedy)

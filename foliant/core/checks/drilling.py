@@ -33,7 +33,7 @@ def drills_are_as_wide(job: Job) -> Iterator[Finding]:
 def _off(job: Job, line: Line, drill: float, holes: list[Path]) -> Finding:
     unit = job.design.unit
     widths = sorted({format_length(round(_across(hole), 2), unit) for hole in holes})
-    drawn = widths[0] if len(widths) == 1 else f"{widths[0]} and {len(widths) - 1} other widths"
+    drawn = widths[0] if len(widths) == 1 else f"{widths[0]} and other widths"
     one = len(holes) == 1
     many = "one hole" if one else f"{len(holes)} holes"
     wide = format_length(round(drill, 2), unit)

@@ -86,13 +86,13 @@ def check_piece(design: Design, piece: Piece, shop: Shop) -> tuple[Finding, ...]
 
 def _is_carried(design: Design, piece: Piece) -> bool:
     """Whether its outer edges are only cut through what lies uppermost, as those of a foil on its backing."""
+    carrying = {one.id for one in design.ticket.listed if one.does.parts and not one.does.through}
     resolved = resolve(piece)
-    if resolved.trouble:
+    if not carrying or resolved.trouble:
         return False
     sort = sort_marks(piece, resolved, design.ticket.drilled)
     takers = {taker for taker, depth in zip(sort.edges, sort.depth.tolist(), strict=True) if depth % 2 == 0}
-    works = [operation.does for operation in design.ticket.listed if operation.id in takers]
-    return bool(works) and all(work.parts and not work.through for work in works)
+    return bool(takers) and takers <= carrying
 
 
 def _where_drawn(finding: Finding, piece: Piece, source: Piece) -> Finding:

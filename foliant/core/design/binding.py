@@ -126,17 +126,18 @@ def _said(piece: Piece, roster: Roster, row: Row, number: int) -> Iterator[tuple
     values = {of: value_of(of, says, roster, row, number) for of, says in piece.all_ties()}
     for part in piece.parts:
         if isinstance(part.shape, Words) and part.shape.over_rows == "one" and f"part {part.id} text" in values:
-            values[f"part {part.id} cap_height"] = f"{_smallest(part.shape, _texts(part.id, piece, roster))} mm"
+            address = f"part {part.id} text"
+            texts = _texts(address, dict(piece.all_ties())[address], roster)
+            values[f"part {part.id} cap_height"] = f"{_smallest(part.shape, texts)} mm"
             values[f"part {part.id} sized_by"] = "capitals"
     ids = {part.id for part in piece.parts} | {piece.id}
     values |= {of: text for of, text in row.own if ids & set(of.split())}
     yield from values.items()
 
 
-def _texts(part: str, piece: Piece, roster: Roster) -> tuple[str, ...]:
-    """What the words of a part say in all rows, each once."""
-    address = f"part {part} text"
-    says = dict(piece.all_ties())[address]
+@remembered
+def _texts(address: str, says: str, roster: Roster) -> tuple[str, ...]:
+    """What the words at an address say in all rows, each once."""
     every = (
         dict(row.own).get(address, value_of(address, says, roster, row, number))
         for number, row in enumerate(roster.rows, 1)

@@ -43,10 +43,10 @@ ANCHORS: dict[AnchorKey, Anchor] = {
         "middle", "far", 1, "with its middle right of the right edge", "with its middle below the lower edge"
     ),
     "visual": Anchor("visual", "visual", 1, "right of the visual centre", "below the visual centre"),
-    "capitals": Anchor("capitals", "capitals", 1, "", "below the middle by capitals"),
+    "capitals": Anchor("capitals", "capitals", 1, "right of the middle", "below the middle by capitals"),
 }
 _CHOICES: dict[Axis, tuple[tuple[str, str], ...]] = {
-    "across": tuple((key, anchor.across) for key, anchor in ANCHORS.items() if anchor.across),
+    "across": tuple((key, anchor.across) for key, anchor in ANCHORS.items() if key != "capitals"),
     "down": tuple((key, anchor.down) for key, anchor in ANCHORS.items()),
 }
 
@@ -68,7 +68,7 @@ class Hold(Frozen):
 
     def says(self, axis: Axis) -> str:
         """Its anchor in that phrase."""
-        said = dict(anchor_choices(axis))[self.anchor]
+        said = self.lines.across if axis == "across" else self.lines.down
         if not self.meets:
             return said
         at = {"middle": "the middle", "visual": "the visual centre", "capitals": "the middle by capitals"}.get(

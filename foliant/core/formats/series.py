@@ -7,7 +7,10 @@ from datetime import date, timedelta
 from foliant.core.errors import Refused
 
 _BETWEEN = re.compile(r"\s*(?:…|\.{2,3}|\bto\b)\s*")
-_NUMBERED = re.compile(r"(.*?)(\d+)(\D*)")
+_NUMBERED = re.compile(r"(.*?)(\d{1,9})(\D*)")
+_LONGEST = 100
+"""Characters of a line that may stand for a series."""
+
 _DATED = re.compile(r"(?P<day>\d{1,2})\.? (?P<month>[A-Za-z]{3,9})\.?(?: (?P<year>\d{4}))?|(?P<iso>\d{4}-\d\d-\d\d)")
 _MONTHS = (
     "January", "February", "March", "April", "May", "June",
@@ -22,7 +25,7 @@ def series(line: str, most: int) -> list[str] | None:
     """The cells of a line that names the first and the last of a series, and the second where it goes by steps; None
     where it is none. Raises `Refused` where it has more than `most`.
     """
-    ends = _BETWEEN.split(line.strip())
+    ends = _BETWEEN.split(line.strip()) if len(line) <= _LONGEST else []
     if len(ends) != 2 or not all(ends):
         return None
     first, comma, second = (part.strip() for part in ends[0].partition(","))

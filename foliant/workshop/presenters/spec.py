@@ -32,6 +32,7 @@ from foliant.core.works.work import with_force
 
 Bit = dict[str, Any]
 Choices = Sequence[tuple[str, str]]
+_CENTRES = {"middle": "middle", "visual": "visual centre", "capitals": "middle by capitals"}
 
 _ROLE_SAYS = {
     "adds": "adds to",
@@ -223,11 +224,10 @@ def _place(part: Part, piece: Piece, unit: Unit) -> list[Bit]:
     of = f"part {part.id}"
     if part.across and part.down:
         both = f"hold {part.id}"
-        if part.across == part.down and part.across.gap == 0 and part.across.anchor in ("middle", "visual"):
-            centre = "middle" if part.across.anchor == "middle" else "visual centre"
-            choices = [("middle", "the middle"), ("visual", "the visual centre")]
-            if part.shape.baseline is not None:
-                choices.append(("capitals", "the middle by capitals"))
+        if part.across == part.down and part.across.gap == 0 and part.across.anchor in _CENTRES:
+            centre = _CENTRES[part.across.anchor]
+            by_capitals = part.shape.baseline is not None or part.across.anchor == "capitals"
+            choices = [(key, f"the {says}") for key, says in _CENTRES.items() if key != "capitals" or by_capitals]
             anchor = _choice(both, "anchor", "The point it is held at", part.across.anchor, choices, centre)
             return [text("held at the "), anchor, text(" of "), target(both, "to", part.across.to, part, piece)]
         across, down = _hold(part.across, "across", part, unit), _hold(part.down, "down", part, unit)

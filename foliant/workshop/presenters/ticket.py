@@ -147,6 +147,8 @@ def _settings(job: Job, operation: Operation, line: Line | None) -> list[Bit]:
     sheet = f"{format_length(stock.thickness, unit)} {job.shop.material(stock.material).name}"
     verb = operation.does.verb
     strength = "force" if job.machine.kind == "blade" else "power"
+    if not job.machine.does(operation.does):
+        return [text(f"{job.machine.name} cannot {verb}.", "quiet")]
     found = line.settings if line else settings_of(job.design, job.shop, operation)[1]
     if found:
         own = "" if line is None or line.recipe else ", own settings"

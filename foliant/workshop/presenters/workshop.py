@@ -14,6 +14,7 @@ from foliant.core.quantities import quantity_of
 from foliant.core.units import format_length
 from foliant.core.works import WORKS
 from foliant.core.works.cut import CutSettings
+from foliant.core.works.drill import DrillSettings
 from foliant.workshop.models import Workshop, shop_of
 from foliant.workshop.presenters.slots import slot_data
 from foliant.workshop.presenters.spec import Bit, by_height, material_choices, said, say, settings_said, text, value
@@ -154,11 +155,13 @@ def found(shop: Shop, words: str) -> list[dict[str, str]]:
 def _recipe(recipe: Recipe, shop: Shop) -> list[Bit]:
     of, unit = f"recipe {recipe.key}", shop.unit
     settings = recipe.settings
-    if isinstance(settings, CutSettings) and settings.kerf is None:
-        settings = settings.model_copy(update={"kerf": shop.machine(recipe.machine).kerf})
+    machine = shop.machine(recipe.machine)
+    for kind, width in ((CutSettings, "kerf"), (DrillSettings, "across")):  # where nothing else is said, the machine's
+        if isinstance(settings, kind) and getattr(settings, width) is None:
+            settings = settings.model_copy(update={width: machine.kerf})
     thick = value(of, recipe, "thickness", unit)
     verb = WORKS[recipe.work].verb.capitalize()
-    words = (*settings_said(settings, shop.machine(recipe.machine)), *by_height(shop.machine(recipe.machine)))
+    words = (*settings_said(settings, machine), *by_height(machine))
     said_of = (say(of, settings, word, unit, shop.rates.speeds) for word in words)
     return [text(f"{verb} "), thick, text(": "), *said_of]
 

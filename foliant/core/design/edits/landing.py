@@ -1,7 +1,7 @@
 """Where what is new lands: on free material in the middle of what it is meant for, else beside what stands there."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import combinations, product
 from typing import Literal, TypeVar
 
@@ -23,7 +23,7 @@ _STEPS = 14  # a room is searched for a free place in so many steps each way
 _LEAST_OVERLAP = 2.0  # mm that something over an edge reaches into thin material there
 _MOST = 0.45  # what covers more than this share of both sides lies round what is new, not in its way
 
-_MOST_TAKEN = 12
+_MOST_TAKEN = 6
 """Of more marks than that no free rectangles are looked for."""
 
 Side = Literal["left", "right", "top", "bottom"]
@@ -42,12 +42,20 @@ def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None
         return centre
     marks = _marks(piece)
     room, taken = _within(onto, marks), _in_the_way(marks, onto)
-    lined_up = [at for axis in (1, 0) for at in _beside(own, room, taken, axis)]
-    field = _largest_field(own, room, taken)
-    # Lines go under lines; beside holes alone goes whatever has the most room.
+    # Lines go under lines; what has only holes beside it goes where there is the most room.
     written = _in_the_way([part_bounds(part) for part in piece.made if part.plays("engraves", "scores")], onto)
-    places = [centre, *([*lined_up, *field] if written else [*field, *lined_up]), *_all_over(own, room)]
-    return _free(piece, own, onto, marks, [(at, at) for at in places])
+
+    def places() -> Iterator[Point]:
+        yield centre
+        if not written:
+            yield from _largest_field(own, room, taken)
+        for axis in (1, 0):
+            yield from _beside(own, room, taken, axis)
+        if written:
+            yield from _largest_field(own, room, taken)
+        yield from _all_over(own, room)
+
+    return _free(piece, own, onto, marks, ((at, at) for at in places()))
 
 
 def edge_for(piece: Piece, shape: Shape, onto: Bounds) -> tuple[Side, AnchorKey, float] | None:
@@ -101,7 +109,7 @@ def _outward(piece: Piece, onto: Bounds, side: Side, overlap: float) -> float:
 
 
 def _free(
-    piece: Piece, own: Bounds, onto: Bounds, marks: Sequence[Bounds], places: Sequence[tuple[Answer, Point]]
+    piece: Piece, own: Bounds, onto: Bounds, marks: Sequence[Bounds], places: Iterable[tuple[Answer, Point]]
 ) -> Answer | None:
     """The first place on material where nothing is in the way or crossed."""
     taken, round_it = _in_the_way(marks, onto), [box for box in marks if _covers(box, onto)]

@@ -173,8 +173,6 @@ def _of_part(change: Callable[[Piece, Part, Holder, Values, Unit], Part]) -> "Pu
 def _put_hold(piece: Piece, part: Part, of: Holder, values: Values, unit: Unit) -> Part:
     for axis in AXES if of.kind == "hold" else (of.kind,):
         part = _with_hold(piece, part, axis, values, unit)  # type: ignore[arg-type]
-    if part.across and part.across.anchor == "capitals":  # which are lines across
-        part = changed(part, across=part.across.model_copy(update={"anchor": "middle"}))
     return part
 
 
