@@ -31,6 +31,7 @@ export const named = (station) => [
   { group: "Nodes", name: "Corner node", needs: "nodes", run: () => station.nodes("kind", { kind: "corner" }) },
   { group: "Nodes", name: "Smooth node", needs: "nodes", run: () => station.nodes("kind", { kind: "smooth" }) },
   { group: "Nodes", name: "Symmetric node", needs: "nodes", run: () => station.nodes("kind", { kind: "symmetric" }) },
+  { group: "Nodes", name: "Round corners by the radius in the bar", needs: "nodes", run: () => station.nodes("round", { radius: station.nodeRadius }) },
   { group: "Nodes", name: "Segment to a line", needs: "nodes", run: () => station.nodes("line") },
   { group: "Nodes", name: "Segment to a curve", needs: "nodes", run: () => station.nodes("curve") },
   { group: "Nodes", name: "Break at the node", needs: "nodes", run: () => station.nodes("break") },
