@@ -111,6 +111,19 @@ def test_who_was_held_up_has_no_connection_although_an_answer_waits(
         link.run(["G21", "G1 X5"], held_up)
 
 
+def test_what_holds_foliant_up_is_not_taken_for_the_machines_silence(monkeypatch: pytest.MonkeyPatch) -> None:
+    now = 0.0
+    monkeypatch.setattr(link_module.time, "monotonic", lambda: now)
+    listening = link_module.Listening()
+    for _ in range(10):
+        now += 4.0  # nothing gets any time, the machine neither
+        listening.take(None)
+    with pytest.raises(LinkLost, match="not answered for 5 seconds"):
+        for _ in range(100):
+            now += 0.05
+            listening.take(None)
+
+
 def test_a_refused_line_is_named(serve: Serve) -> None:
     def answer(line: str) -> str:
         return "error: no such word" if line == "G99" else idle(line)

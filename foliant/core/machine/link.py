@@ -66,21 +66,23 @@ class Listening:
     """Whether whoever feeds a machine still has a connection to it."""
 
     def __init__(self) -> None:
-        self._heard = self._listened = time.monotonic()
+        self._listened = time.monotonic()
+        self._silent = 0.0
 
     def take(self, line: str | None) -> float:
         """Told of each line that is read, or that there was none; gives the time, in seconds. Raises `LinkLost` where
         the machine has said nothing for too long, or where nobody has listened for as long: what the machine said
         before that waits to be read, but whoever looked has told the run lost by then, and it may be gone on with.
+
+        Only time spent listening counts as the machine's silence: what held Foliant up may have held the machine up.
         """
         now = time.monotonic()
         unheard, self._listened = now - self._listened, now
-        if line is None and now - self._heard > SILENCE:
-            raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
         if unheard > SILENCE:
             raise LinkLost(f"Foliant was held up for {unheard:.0f} seconds and did not hear the machine meanwhile.")
-        if line is not None:
-            self._heard = now
+        self._silent = self._silent + min(unheard, 2 * TICK) if line is None else 0.0
+        if self._silent > SILENCE:
+            raise LinkLost(f"The machine has not answered for {SILENCE:.0f} seconds.")
         return now
 
 
