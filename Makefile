@@ -4,6 +4,7 @@
 # make bench   the budgets, each beside its reference
 # make fuzz    outlines in ten hard styles with fresh seeds, judged one by one; and every property on thousands of examples
 # make jobs    1,000 jobs as makers vary them (sizes, words, lists, stock), each judged; make jobs N=200 SEED=7 others
+# make presses  whole jobs at the page, their presses counted, as they stand and with other sizes and words
 # make lies    200 sheets put on beds anyhow, and how near to their corners the eye finds them
 # make kills   500 runs broken off at random: helper, server, link and machine, and each gone on with
 # make locks   the versions in requirements*.txt anew, from requirements*.in
@@ -19,7 +20,7 @@ export PIP_DISABLE_PIP_VERSION_CHECK := 1
 # Or every process that is started would compile everything anew.
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: braille debian demo test steady bench fuzz jobs kills lies locks styles screenshots lint style types scripts
+.PHONY: braille debian demo test steady bench fuzz jobs presses kills lies locks styles screenshots lint style types scripts
 
 demo: $(VENV)/.ready braille
 	FOLIANT_DEMO=1 $(PYTHON) manage.py serve --port $(PORT)
@@ -60,6 +61,9 @@ fuzz: $(VENV)/.ready-dev
 
 jobs: $(VENV)/.ready-dev
 	$(PYTHON) -m tests.jobs $(or $(N),1000) $(SEED)
+
+presses: $(VENV)/.ready-dev debian
+	$(PYTHON) -m tests.presses $(N) $(SEED)
 
 kills: $(VENV)/.ready-dev
 	$(PYTHON) -m tests.kills 500

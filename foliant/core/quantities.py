@@ -208,9 +208,8 @@ def quantity_of(model: type[BaseModel], field: str) -> Quantity:
     raise NoSuchValue(f"There is no value “{field}” to change here.")
 
 
-def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:
-    """The model with typed values read, checked and set; the original is untouched."""
-    kind = type(model)
+def values_read(kind: type[BaseModel], values: dict[str, Any], unit: Unit) -> dict[str, Any]:
+    """Values of a model as they are typed, read and checked; raises `Refused`."""
     read = {}
     for field, raw in values.items():
         quantity = quantity_of(kind, field)
@@ -218,7 +217,15 @@ def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:
         nothing = raw == "" and kind.model_fields[field].default is None
         value = None if nothing else quantity.read(raw, unit)
         read[field] = quantity.check(value, unit) if isinstance(value, (int, float, str, tuple)) else value
-    return build(kind, {**{field: getattr(model, field) for field in kind.model_fields}, **read})
+    return read
+
+
+def with_values(model: Model, values: dict[str, Any], unit: Unit) -> Model:
+    """The model with typed values read, checked and set; the original is untouched."""
+    kind = type(model)
+    return build(
+        kind, {**{field: getattr(model, field) for field in kind.model_fields}, **values_read(kind, values, unit)}
+    )
 
 
 def in_speeds(kind: type[BaseModel], values: dict[str, Any], speeds: Speeds) -> dict[str, Any]:

@@ -8,9 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foliant.core.design import Design, apply, read_design, read_edit
-from foliant.core.design.holds import ANCHORS
+from foliant.core.design.holds import ANCHORS, Hold
 from foliant.core.design.placing import part_bounds, placing_box
 from foliant.core.errors import Refused
+from foliant.core.quantities import build
 from tests.making import edited, one_piece, put
 
 HERE = {"piece": "p1"}
@@ -78,6 +79,23 @@ def test_moving_a_held_part_keeps_the_hold_at_its_new_distance() -> None:
     assert part.down
     assert (part.across.gap, part.down.gap) == (7, 3)
     assert middle(change(design, "part a2", height=40), "a3") == pytest.approx((9, 23))
+
+
+@pytest.mark.parametrize(
+    ("gap", "across", "down"),
+    [
+        (3.0, "right of the middle", "below the middle"),
+        (-3.0, "left of the middle", "above the middle"),
+        (0.0, "in line with the middle", "level with the middle"),
+    ],
+)
+def test_what_lies_left_or_above_is_said_so_and_never_by_less_than_nothing(gap: float, across: str, down: str) -> None:
+    for anchor in ("middle", "middle-before"):
+        sign = 1 if anchor == "middle" else -1
+        hold = build(Hold, {"anchor": anchor, "gap": sign * gap})
+        assert (hold.says("across"), hold.says("down"), hold.gap) == (across, down, abs(gap))
+        assert hold.target(20.0) == 20.0 + gap
+        assert hold.at_gap(14.0, 20.0).says("across") == "left of the middle"
 
 
 def test_letting_go_leaves_the_part_where_it_is() -> None:

@@ -112,16 +112,18 @@ def test_who_was_held_up_has_no_connection_although_an_answer_waits(
 
 
 def test_what_holds_foliant_up_is_not_taken_for_the_machines_silence(monkeypatch: pytest.MonkeyPatch) -> None:
-    now = 0.0
-    monkeypatch.setattr(link_module.time, "monotonic", lambda: now)
+    now = [0.0]
+    monkeypatch.setattr(link_module.time, "monotonic", lambda: now[0])
     listening = link_module.Listening()
-    for _ in range(10):
-        now += 4.0  # nothing gets any time, the machine neither
-        listening.take(None)
-    with pytest.raises(LinkLost, match="not answered for 5 seconds"):
-        for _ in range(100):
-            now += 0.05
+
+    def hears_nothing(times: int, every: float) -> None:
+        for _ in range(times):
+            now[0] += every
             listening.take(None)
+
+    hears_nothing(10, every=4.0)  # nobody gets any time, the machine neither
+    with pytest.raises(LinkLost, match="not answered for 5 seconds"):
+        hears_nothing(100, every=0.05)
 
 
 def test_a_refused_line_is_named(serve: Serve) -> None:

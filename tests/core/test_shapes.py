@@ -173,3 +173,19 @@ def test_every_motif_is_solid_and_most_can_add_material() -> None:
         bodies[key] = len(region.bodies)
     assert {key for key, count in bodies.items() if not 1 <= count <= 50} == set()
     assert sum(count == 1 for count in bodies.values()) >= 500
+
+
+def test_any_size_can_be_typed_first_and_the_other_measures_follow_until_they_are_typed() -> None:
+    for kind in KINDS.values():
+        if kind.first not in ("width", "length", "diameter") or any(
+            field.is_required() for field in kind.model_fields.values()
+        ):
+            continue
+        for times in (0.3, 0.5, 2, 4):
+            plain = build(kind, {})
+            plain.typed({kind.first: str(getattr(plain, kind.first) * times)}, "mm")
+    pennant = build(KINDS["swallowtail"], {}).typed({"width": "100"}, "mm").typed({"height": "140"}, "mm")
+    assert pennant.notch == 36
+    assert pennant.typed({"notch": "20"}, "mm").typed({"height": "70"}, "mm").notch == 20
+    assert build(KINDS["arch"], {}).typed({"width": "90"}, "mm").rise == 45
+    assert build(KINDS["spike"], {}).typed({"width": "9"}, "mm").typed({"length": "20"}, "mm").point == 16

@@ -1,11 +1,13 @@
 """A maker at the page, who counts what they do: every press, and every value typed, is one action."""
 
+import json
 import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 
 from playwright.sync_api import FloatRect, Locator, Page, expect
 
+from foliant.core.design import Design, read_design
 from tests.stack import TOKEN
 
 
@@ -108,6 +110,13 @@ def free(page: Page) -> None:
     expect(page.locator("body")).not_to_have_attribute("data-view", "late")
 
 
+def design_of(page: Page) -> Design:
+    """The design as the server holds it, once every change has arrived."""
+    expect(page.locator(".head .under")).not_to_contain_text("saving")
+    file = re.sub(r"/projects/(\d+)/.*", r"/api/projects/\1/export/json", page.url)
+    return read_design(json.loads(page.evaluate("file => fetch(file).then((answer) => answer.text())", file)))
+
+
 def box_of(page: Page, found: Locator) -> FloatRect:
     """Where something lies, in pixels of the window, once all is drawn."""
     free(page)
@@ -115,3 +124,58 @@ def box_of(page: Page, found: Locator) -> FloatRect:
         expect(found).to_be_visible()
         if box := found.bounding_box():
             return box  # otherwise what came just then has drawn it anew
+
+
+def spec(page: Page):
+    return page.locator(".spec > .sentence")
+
+
+def at(page: Page, x: float, y: float) -> tuple[float, float]:
+    """Where a point of the piece, in mm, is on the screen."""
+    box = box_of(page, page.locator(".canvas > svg").first)
+    view = [float(value) for value in (page.locator(".canvas > svg").first.get_attribute("viewBox") or "").split()]
+    scale = view[2] / box["width"]
+    return box["x"] + (x - view[0]) / scale, box["y"] + (y - view[1]) / scale
+
+
+def centre_of(page: Page, mark: str) -> tuple[float, float]:
+    """The middle of a mark on the drawing, on the screen."""
+    expect(page.locator(mark)).to_be_visible()
+    # Marks are drawn anew whenever the page has an answer, so one is found and measured at once.
+    x, y, width, height = page.evaluate(
+        "mark => { const box = document.querySelector(mark).getBoundingClientRect();"
+        " return [box.x, box.y, box.width, box.height]; }",
+        mark,
+    )
+    return x + width / 2, y + height / 2
+
+
+def drag(page: Page, start: tuple[float, float], end: tuple[float, float], steps: int = 8) -> None:
+    """Drag from one point of the piece to another, both in mm."""
+    page.mouse.move(*at(page, *start))
+    page.mouse.down()
+    page.mouse.move(*at(page, *end), steps=steps)
+    page.mouse.up()
+
+
+def begin(maker: Maker, width: str = "72", height: str = "30") -> None:
+    """A new project with a plate of that size."""
+    new_project(maker)
+    maker.press("Rectangle")
+    maker.type(width, "Tab", height, "Enter")
+    expect(maker.page.locator('.value[data-field="height"]')).to_be_focused()
+    expect(maker.page.locator(".piece-head .size")).to_have_text(f"{width} × {height} mm")
+
+
+def put_hole(maker: Maker) -> None:
+    """A round hole of 6 mm that nothing holds, 4 mm across."""
+    parts = maker.page.locator(".part").count()
+    maker.press("Hole")
+    maker.type("6", "Enter")
+    expect(maker.page.locator(".part")).to_have_count(parts + 1)
+    expect(spec(maker.page)).to_contain_text("Round hole 6 mm across and as high")
+    maker.page.keyboard.press("h")
+    maker.page.get_by_role("button", name="The place across").click()
+    maker.page.keyboard.type("4")
+    maker.page.keyboard.press("Enter")
+    expect(spec(maker.page)).to_contain_text("its middle 4 mm across and 15 mm down")

@@ -7,8 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.acting import address_of, frames, free
-from tests.journeys.test_board import at, design_of, spec
+from tests.journeys.acting import address_of, at, design_of, frames, free, spec
 from tests.stack import Stack, entered_as
 
 pytestmark = pytest.mark.journey

@@ -4,8 +4,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from foliant.core.design.shapes import Circle, Hole, Rectangle, Surround, Words
-from tests.journeys.acting import Maker, free, new_project, open_copy, slowed
-from tests.journeys.test_board import design_of, spec
+from tests.journeys.acting import Maker, design_of, free, new_project, open_copy, slowed, spec
 
 pytestmark = pytest.mark.journey
 

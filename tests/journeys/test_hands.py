@@ -7,8 +7,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design.placing import part_bounds
 from foliant.core.layout import lay_out
-from tests.journeys.acting import Maker, address_of, open_copy
-from tests.journeys.test_board import at, begin, design_of, drag, put_hole, spec
+from tests.journeys.acting import Maker, address_of, at, begin, design_of, drag, open_copy, put_hole, spec
 from tests.journeys.test_reach import found_by_axe
 
 pytestmark = pytest.mark.journey

@@ -13,8 +13,7 @@ from foliant.core.design.placing import part_bounds
 from foliant.core.design.shapes import Words
 from foliant.core.lettering.catalogue import FOLDER
 from foliant.core.paths.overlay import fine_shape
-from tests.journeys.acting import Maker, new_project
-from tests.journeys.test_board import at, design_of, spec
+from tests.journeys.acting import Maker, at, design_of, new_project, spec
 from tests.journeys.test_outline import one_body, part, set_value, words
 
 pytestmark = pytest.mark.journey

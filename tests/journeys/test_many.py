@@ -4,8 +4,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from foliant.core.design.shapes import Words
-from tests.journeys.acting import copied, free, free_hands
-from tests.journeys.test_board import design_of
+from tests.journeys.acting import copied, design_of, free, free_hands
 from tests.journeys.test_presses import Hands, begin
 
 pytestmark = pytest.mark.journey

@@ -8,8 +8,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from foliant.core.design import Piece, resolve
 from foliant.core.design.shapes import Lap, Slot
-from tests.journeys.acting import Maker, new_project
-from tests.journeys.test_board import at, begin, design_of, drag, spec
+from tests.journeys.acting import Maker, at, begin, design_of, drag, new_project, spec
 
 pytestmark = pytest.mark.journey
 

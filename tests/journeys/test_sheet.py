@@ -7,8 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from foliant.core.layout import lay_out, lay_sheets
-from tests.journeys.acting import box_of, copied, free
-from tests.journeys.test_board import design_of
+from tests.journeys.acting import box_of, copied, design_of, free
 from tests.journeys.test_presses import Hands, begin
 
 pytestmark = pytest.mark.journey

@@ -5,8 +5,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.design.binding import bound_rows
 from foliant.core.design.shapes import Braille
-from tests.journeys.acting import free, new_project
-from tests.journeys.test_board import design_of
+from tests.journeys.acting import design_of, free, new_project
 from tests.journeys.test_many import cards, take
 from tests.journeys.test_presses import Hands
 

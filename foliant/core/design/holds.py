@@ -6,14 +6,19 @@ capitals' top and the line that words stand on, so that words of any letters kee
 """
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
+
+from pydantic import model_validator
 
 from foliant.core.frozen import Frozen
 from foliant.core.phrases import Bit, Value
 from foliant.core.quantities import Quantity
 
 Axis = Literal["across", "down"]
-AnchorKey = Literal["middle", "near", "far", "after", "before", "on-near", "on-far", "visual", "capitals"]
+AnchorKey = Literal[
+    "middle", "near", "far", "after", "before", "on-near", "on-far", "visual", "capitals",
+    "middle-before", "on-near-before", "on-far-before", "visual-before", "capitals-before",
+]  # fmt: skip
 Line = Literal["near", "middle", "far", "visual", "capitals"]
 
 PIECE = "piece"
@@ -45,10 +50,31 @@ ANCHORS: dict[AnchorKey, Anchor] = {
     "visual": Anchor("visual", "visual", 1, "right of the visual centre", "below the visual centre"),
     "capitals": Anchor("capitals", "capitals", 1, "right of the middle", "below the middle by capitals"),
 }
+_BEFORE: dict[AnchorKey, AnchorKey] = {
+    "middle": "middle-before",
+    "on-near": "on-near-before",
+    "on-far": "on-far-before",
+    "visual": "visual-before",
+    "capitals": "capitals-before",
+}
+"""What the same lines are called where the part lies left of or above its target's."""
+_AFTER: dict[AnchorKey, AnchorKey] = {before: after for after, before in _BEFORE.items()}
+_OPPOSITE: dict[AnchorKey, AnchorKey] = {**_BEFORE, **_AFTER}
+
+
+def _before(anchor: Anchor) -> Anchor:
+    across, down = anchor.across.replace("right of", "left of"), anchor.down.replace("below", "above")
+    return Anchor(anchor.mine, anchor.theirs, -anchor.sign, across, down)
+
+
+ANCHORS |= {before: _before(ANCHORS[after]) for before, after in _AFTER.items()}
 _CHOICES: dict[Axis, tuple[tuple[str, str], ...]] = {
-    "across": tuple((key, anchor.across) for key, anchor in ANCHORS.items() if key != "capitals"),
+    "across": tuple((key, anchor.across) for key, anchor in ANCHORS.items() if not key.startswith("capitals")),
     "down": tuple((key, anchor.down) for key, anchor in ANCHORS.items()),
 }
+
+
+_MIDDLES = ("middle", "visual", "capitals")
 
 
 class Hold(Frozen):
@@ -57,6 +83,19 @@ class Hold(Frozen):
     to: str = PIECE
     anchor: Annotated[AnchorKey, Quantity("choice", "The line it is held at", choices=_CHOICES["down"])] = "middle"
     gap: Annotated[float, Quantity("length", "The distance of the hold", -5000, 5000)] = 0.0
+
+    @model_validator(mode="before")
+    @classmethod
+    def _reads_forward(cls, data: Any) -> Any:
+        """Five to the left of a middle are said so, never as minus five to its right."""
+        if not isinstance(data, dict):
+            return data
+        gap, anchor = data.get("gap", 0.0), data.get("anchor", "middle")
+        if not isinstance(gap, int | float) or anchor not in list(_OPPOSITE):
+            return data
+        if gap < 0:
+            return {**data, "gap": -gap, "anchor": _OPPOSITE[anchor]}
+        return {**data, "anchor": _AFTER.get(anchor, anchor)} if gap == 0 else data
 
     @property
     def lines(self) -> Anchor:
@@ -72,7 +111,7 @@ class Hold(Frozen):
         if not self.meets:
             return said
         at = {"middle": "the middle", "visual": "the visual centre", "capitals": "the middle by capitals"}.get(
-            self.anchor
+            _AFTER.get(self.anchor, self.anchor)
         )
         at = at or said.split(" ", 1)[1]
         return f"{'in line with' if axis == 'across' else 'level with'} {at}"
@@ -88,7 +127,13 @@ class Hold(Frozen):
 
     def at_gap(self, mine: float, theirs: float) -> "Hold":
         """The same hold at the gap that there is now."""
-        return self.model_copy(update={"gap": gap_at((mine - theirs) * self.lines.sign)})
+        return Hold(to=self.to, anchor=self.anchor, gap=gap_at((mine - theirs) * self.lines.sign))
+
+    def by(self, line: Literal["visual", "capitals"]) -> "Hold":
+        """One by a middle, by another of its middles; any other as it is."""
+        if self.lines.mine not in _MIDDLES or self.lines.theirs not in _MIDDLES:
+            return self
+        return Hold(to=self.to, anchor=line, gap=self.lines.sign * self.gap)
 
 
 def gap_at(millimetres: float) -> float:

@@ -6,8 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from foliant.core.layout import lay_out, lay_sheets
-from tests.journeys.acting import free
-from tests.journeys.test_board import design_of
+from tests.journeys.acting import design_of, free
 from tests.journeys.test_presses import Hands, begin
 from tests.journeys.test_sheet import packed
 

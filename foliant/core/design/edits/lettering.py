@@ -349,11 +349,10 @@ class SpellPieces(Command):
 
 def _by_eye(part: Part, across: float) -> Part:
     """A letter placed across by its visual centre, down by its baseline: held so, or where the word's middle was."""
-    if part.down and part.down.anchor in ("visual", "middle"):  # as each letter has another
-        part = changed(part, down=part.down.model_copy(update={"anchor": "capitals"}))
+    if part.down:
+        part = changed(part, down=part.down.by("capitals"))  # as each letter has another middle
     if part.across:
-        held = part.across.anchor == "middle"
-        return changed(part, across=part.across.model_copy(update={"anchor": "visual"})) if held else part
+        return changed(part, across=part.across.by("visual"))
     return moved(part, across - visual_centre(part)[0], 0.0)
 
 

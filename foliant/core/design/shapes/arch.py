@@ -25,6 +25,7 @@ class Arch(Shape):
     title: ClassVar[str] = "Arch-top"
     role: ClassVar[str] = "adds"
     first: ClassVar[str] = "width"
+    gives_way: ClassVar[tuple[str, ...]] = ("rise",)
 
     @model_validator(mode="after")
     def _stands(self) -> "Arch":
@@ -35,6 +36,9 @@ class Arch(Shape):
                 f"{format_length(most)}."
             )
         return self
+
+    def follows_size(self) -> dict[str, float]:
+        return {"rise": min(self.width / 2, 0.9 * self.height)}
 
     def paths(self) -> tuple[Path, ...]:
         return (arch(self.width, self.height, min(self.rise, self.width / 2)),)

@@ -35,6 +35,9 @@ class Drop(Shape):
             )
         return self
 
+    def follows_size(self) -> dict[str, float]:
+        return {"height": self.width * 46 / 30}
+
     def paths(self) -> tuple[Path, ...]:
         return (drop(self.width, self.height),)
 

@@ -37,6 +37,9 @@ class Flap(Shape):
             )
         return self
 
+    def follows_size(self) -> dict[str, float]:
+        return {"height": self.width * 1.5}
+
     def paths(self) -> tuple[Path, ...]:
         return (flap(self.width, self.height, self.tip),)
 

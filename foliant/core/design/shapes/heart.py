@@ -37,6 +37,9 @@ class Heart(Shape):
             )
         return self
 
+    def follows_size(self) -> dict[str, float]:
+        return {"dip": self.height * 9 / 40}
+
     def paths(self) -> tuple[Path, ...]:
         return (heart(self.width, self.height, self.dip),)
 

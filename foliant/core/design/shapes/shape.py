@@ -10,13 +10,15 @@ from foliant.core.errors import Refused
 from foliant.core.frozen import Frozen
 from foliant.core.paths import Path, join
 from foliant.core.phrases import Bit
-from foliant.core.quantities import Quantity, sized, with_values
+from foliant.core.quantities import Quantity, sized, values_read, with_values
 from foliant.core.seeing import Look
 from foliant.core.units import Unit, format_length
 
 Goes = Literal["middle", "inside", "over", "under"]
 
 _SIZES = {"width": sized("The width"), "height": sized("The height")}
+_NEAR_USUAL = 0.06
+"""How far, mm, what follows from a size may be from that once it is rounded."""
 _LEAST = 0.1  # mm, of a value that gives way
 
 
@@ -192,17 +194,27 @@ class Shape(Frozen):
 
     def typed(self, values: dict[str, Any], unit: Unit) -> "Shape":
         """The shape with values as they are typed, and what follows from them; raises `Refused`."""
+        after = self.model_copy(update=values_read(type(self), values, unit)).follows_size()
+        usual = {name: max(_LEAST, round(after[name], 1)) for name in self._usual() if name not in values}
         try:
-            return with_values(self, values, unit).changed_from(self)
+            return with_values(self, {**usual, **values}, unit).changed_from(self)
         except Refused:
             yielding = [name for name in self.gives_way if name not in values]
             if not yielding:
                 raise
             room = self.model_copy(update=dict.fromkeys(yielding, _LEAST))
-            sized = with_values(room, values, unit)
+            sized = with_values(room, {**usual, **values}, unit)
             shares = [getattr(sized, name) / getattr(self, name) for name in values if _is_length(type(self), name)]
             share = min(shares, default=1.0)
             return sized.sized(**{name: max(_LEAST, round(getattr(self, name) * share, 1)) for name in yielding})
+
+    def follows_size(self) -> dict[str, float]:
+        """Measures (mm) as they follow from its sizes, each by its field, for as long as nobody types another."""
+        return {}
+
+    def _usual(self) -> list[str]:
+        """Those that nobody has typed."""
+        return [name for name, usual in self.follows_size().items() if abs(usual - getattr(self, name)) < _NEAR_USUAL]
 
     def in_proportion(self, values: dict[str, Any], unit: Unit) -> "Shape | None":
         """The shape at a width or height as it is typed, the other in proportion; None where it is not one of these."""

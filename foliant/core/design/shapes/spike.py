@@ -25,6 +25,7 @@ class Spike(Shape):
     title: ClassVar[str] = "Spike"
     role: ClassVar[str] = "adds"
     first: ClassVar[str] = "length"
+    gives_way: ClassVar[tuple[str, ...]] = ("point",)
     goes: ClassVar[Goes] = "under"
 
     @property
@@ -43,6 +44,9 @@ class Spike(Shape):
     @property
     def tips(self) -> tuple[tuple[float, float, float], ...]:
         return ((0.0, self.length / 2, self.point),)
+
+    def follows_size(self) -> dict[str, float]:
+        return {"point": min(2 * self.width, 0.8 * self.length)}
 
     def paths(self) -> tuple[Path, ...]:
         x, y, shoulder = self.width / 2, self.length / 2, self.length / 2 - self.point

@@ -25,6 +25,7 @@ class Swallowtail(Shape):
     title: ClassVar[str] = "Swallow-tail"
     role: ClassVar[str] = "adds"
     first: ClassVar[str] = "width"
+    gives_way: ClassVar[tuple[str, ...]] = ("notch",)
 
     @model_validator(mode="after")
     def _holds_together(self) -> "Swallowtail":
@@ -34,6 +35,9 @@ class Swallowtail(Shape):
                 "high; make it less deep."
             )
         return self
+
+    def follows_size(self) -> dict[str, float]:
+        return {"notch": self.height * 18 / 70}
 
     def paths(self) -> tuple[Path, ...]:
         x, y = self.width / 2, self.height / 2

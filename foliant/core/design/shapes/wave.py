@@ -40,6 +40,9 @@ class Wave(Shape):
             )
         return self
 
+    def follows_size(self) -> dict[str, float]:
+        return {"depth": min(self.width / 8, self.height / 4)}
+
     def paths(self) -> tuple[Path, ...]:
         upper, lower = (self.depth if self.edges in (edge, "both") else 0.0 for edge in ("upper", "lower"))
         return (waved(self.width, self.height, self.waves, upper, lower),)
