@@ -27,8 +27,8 @@ class Hands(Maker):
 
     def size(self, *sizes: float) -> None:
         """Sizes in mm, one after another, and Enter."""
-        for at, size in enumerate(sizes):
-            self.type(self.mm(size), "Tab" if at < len(sizes) - 1 else "Enter")
+        for number, size in enumerate(sizes):
+            self.type(self.mm(size), "Tab" if number < len(sizes) - 1 else "Enter")
 
     def say(self, word: str, *after: str) -> None:
         """A word, and Enter."""
