@@ -5,7 +5,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from foliant.core.design.shapes import Words
 from tests.journeys.acting import copied, design_of, free, free_hands
-from tests.journeys.test_presses import Hands, begin
+from tests.presses.jobs import Hands, from_starter
 
 pytestmark = pytest.mark.journey
 
@@ -113,7 +113,7 @@ def test_twenty_four_markers_of_a_pasted_list_and_what_is_done_with_them(maker: 
 
 def test_a_grid_is_filled_by_the_keyboard_and_every_block_is_one_undo(maker: Hands) -> None:
     page = maker.page
-    begin(maker, "Key tag", "Orrin")
+    from_starter(maker, "Key tag", "Orrin")
     page.get_by_role("button", name="+ column").click()
     free(page)
     page.keyboard.type("Una")
@@ -172,7 +172,7 @@ def test_a_grid_is_filled_by_the_keyboard_and_every_block_is_one_undo(maker: Han
 
 def test_a_list_that_is_opened_says_how_it_was_read_and_a_bad_one_why_not(maker: Hands) -> None:
     page = maker.page
-    begin(maker, "Coaster", "Quillmoor")
+    from_starter(maker, "Coaster", "Quillmoor")
     page.get_by_role("button", name="Paste or open a list").click()
     chooser = page.locator("#list [type=file]")
     chooser.set_input_files({"name": "huge.csv", "mimeType": "text/csv", "buffer": b"x" * 6_000_000})
@@ -193,7 +193,7 @@ def test_a_list_that_is_opened_says_how_it_was_read_and_a_bad_one_why_not(maker:
 
 def test_a_piece_kept_as_a_starter_begins_another_project_and_is_put_away(maker: Hands) -> None:
     page = maker.page
-    begin(maker, "Key tag", "Orrin")
+    from_starter(maker, "Key tag", "Orrin")
     page.get_by_role("button", name="Keep", exact=True).click()
     page.get_by_label("Called").fill("Torch tag")
     page.get_by_role("button", name="Keep it").click()
@@ -205,7 +205,7 @@ def test_a_piece_kept_as_a_starter_begins_another_project_and_is_put_away(maker:
     maker.type("Lune", "Enter")
     free(page)
     assert len(design_of(page).pieces) == 2
-    begin(maker, "Torch tag", "Maud")
+    from_starter(maker, "Torch tag", "Maud")
     assert design_of(page).pieces[0].name == "Key tag"
     page.goto("/workshop/")
     kept = page.locator(".kept .thing-row", has_text="Torch tag")

@@ -4,13 +4,13 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from foliant.core.design.shapes import Words
-from tests.journeys.acting import Maker, design_of, free
-from tests.presses.jobs import JOBS, Job, done
+from tests.journeys.acting import Maker, design_of
+from tests.presses.jobs import JOBS, Job, done, from_starter
 
 pytestmark = pytest.mark.journey
 
 SHARE = {"fob", "pennants", "topper", "stand"}
-OTHERS = {"platter": (0.6, {"Quillmoor": "Éloïse", "open night": "2 to 9"}), "keyring": (1.7, {"Orrin": "Bartholomew"})}
+OTHERS = {"platter": (0.6, {"Quillmoor": "Ada", "open night": "2 to 9"}), "keyring": (1.7, {"Orrin": "Bartholomew"})}
 """Jobs that are done with other sizes and words."""
 
 
@@ -26,14 +26,7 @@ def test_a_job_takes_few_presses_and_comes_clean(page: Page, job: Job) -> None:
 def test_a_starter_takes_a_third_of_the_presses(page: Page) -> None:
     """Of what its job takes. That each comes clean with any words is a test of the core."""
     maker = Maker(page)
-    page.goto("/")
-    page.locator(".starters").get_by_role("button", name="Round lettering").first.click()
-    maker.actions += 1
-    # The first time that a server draws it may take seconds.
-    expect(page.locator(".starter-bar .editing :is(input, textarea)")).to_be_focused()
-    maker.type("Quillmoor", "Tab", "open night", "Enter")
-    page.wait_for_url("**/shape/**")
-    free(page)
+    from_starter(maker, "Round lettering", "Quillmoor", "open night")
     assert maker.actions <= 4
     shapes = [part.shape for piece in design_of(page).pieces for part in piece.parts]
     assert [shape.text for shape in shapes if isinstance(shape, Words)] == ["Quillmoor", "open night"]

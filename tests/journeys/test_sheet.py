@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.layout import lay_out, lay_sheets
 from tests.journeys.acting import box_of, copied, design_of, free
-from tests.journeys.test_presses import Hands, begin
+from tests.presses.jobs import Hands, from_starter
 
 pytestmark = pytest.mark.journey
 
@@ -26,7 +26,7 @@ def packed(page: Page) -> None:
 
 def test_packing_goes_on_beside_the_page_and_is_one_undo(maker: Hands) -> None:
     page = maker.page
-    begin(maker, "Key tag", "Orrin")
+    from_starter(maker, "Key tag", "Orrin")
     maker.follow("Sheet")
     page.locator(".panel").get_by_role("button", name="The number of pieces").click()
     maker.type("30", "Enter")
@@ -58,7 +58,7 @@ def test_packing_goes_on_beside_the_page_and_is_one_undo(maker: Hands) -> None:
 
 def test_what_is_left_is_filled_turned_and_locked(maker: Hands) -> None:
     page = maker.page
-    begin(maker, "Key tag", "Orrin")
+    from_starter(maker, "Key tag", "Orrin")
     maker.follow("Sheet")
     more = page.get_by_role("button", name=re.compile(r"\d+ more Key tag"))
     expect(more).to_be_visible()
@@ -113,7 +113,7 @@ def test_eight_torches_in_a_jig_with_a_roster(maker: Hands) -> None:
 
 def test_a_large_sign_on_pages_mirrored(maker: Hands, tmp_path: Path) -> None:
     page = maker.page
-    begin(maker, "Door sign", "Bay 7", "450", "190")
+    from_starter(maker, "Door sign", "Bay 7", "450", "190")
     maker.actions = 0
     maker.follow("Sheet")
     maker.press("On paper …")
@@ -133,7 +133,7 @@ def test_a_large_sign_on_pages_mirrored(maker: Hands, tmp_path: Path) -> None:
 
 def test_a_piece_of_another_material_an_array_and_one_more(maker: Hands) -> None:
     page = maker.page
-    begin(maker, "Key tag", "Orrin")
+    from_starter(maker, "Key tag", "Orrin")
     page.get_by_role("button", name="New piece", exact=False).first.click()
     free(page)
     page.get_by_role("button", name="Rectangle").first.click()
@@ -185,7 +185,7 @@ def test_a_piece_of_another_material_an_array_and_one_more(maker: Hands) -> None
 
 def test_a_sign_larger_than_its_sheet_is_split_and_says_the_sizes(maker: Hands) -> None:
     page = maker.page
-    begin(maker, "Door sign", "Bay 7", "450", "190")
+    from_starter(maker, "Door sign", "Bay 7", "450", "190")
     maker.actions = 0
     maker.follow("Sheet")
     maker.press("split it")

@@ -7,7 +7,7 @@ from foliant.core.design.binding import bound_rows
 from foliant.core.design.shapes import Braille
 from tests.journeys.acting import design_of, free, new_project
 from tests.journeys.test_many import cards, take
-from tests.journeys.test_presses import Hands
+from tests.presses.jobs import Hands
 
 pytestmark = pytest.mark.journey
 

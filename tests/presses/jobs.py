@@ -197,7 +197,7 @@ def marker(maker: Hands) -> None:
     maker.shelf("Triangle")
     maker.size(12, 8)
     maker.key("e")
-    maker.drag("a5", 50, 100)
+    maker.drag("a5", 50, 85)
     maker.step("The same on the right and left")
 
 
@@ -272,6 +272,19 @@ def board(maker: Hands) -> None:
     maker.type("Tab", "stardos", "Enter")
     maker.value("Tracking", maker.mm(8))
     maker.role("cuts")
+
+
+def from_starter(maker: Maker, starter: str, *typed: str) -> None:
+    """Begin with a ready piece, typing what it asks for: Enter makes it."""
+    maker.page.goto("/")
+    maker.page.locator(".starters").get_by_role("button", name=starter).first.click()
+    maker.actions += 1
+    # The first time that a server draws it may take seconds.
+    expect(maker.page.locator(".starter-bar .editing :is(input, textarea)")).to_be_focused()
+    for number, value in enumerate(typed, 1):
+        maker.type(value, "Enter" if number == len(typed) else "Tab")
+    maker.page.wait_for_url("**/shape/**")
+    free(maker.page)
 
 
 @dataclass(frozen=True)

@@ -49,7 +49,7 @@ def everything_fits(job: Job) -> Iterator[Finding]:
             "or a smaller margin, or split it.",
             "sheet",
             piece.id,
-            fixes=(*_roomier(job), *_split(job, piece)),
+            fixes=(*_turning(job), *_roomier(job), *_split(job, piece)),
         )
 
 
@@ -69,10 +69,21 @@ def the_shelf_has_enough_sheets(job: Job) -> Iterator[Finding]:
     )
 
 
+def _turning(job: Job) -> Iterator[Fix]:
+    """Pieces turned a quarter, where that makes room for all."""
+    edit = Change(do="change", of="sheet", values={"turning": "quarter"})
+    if 90.0 not in job.design.sheet.turns and not lay_out(edit.apply(job.design)).left_over:
+        yield Fix("Let pieces be turned by quarters", edit)
+
+
 def _roomier(job: Job) -> Iterator[Fix]:
-    """A sheet from the shelf on which all find room."""
-    design, unit = job.design, job.design.unit
-    larger = [sheet for sheet in job.shop.shelf if sheet.material == design.stock.material and sheet.count]
+    """A sheet from the shelf that this machine takes and on which all find room."""
+    design, unit, bed = job.design, job.design.unit, (job.machine.bed_width, job.machine.bed_height)
+    larger = [
+        sheet
+        for sheet in job.shop.shelf
+        if sheet.material == design.stock.material and sheet.count and sheet.width <= bed[0] and sheet.height <= bed[1]
+    ]
     for sheet in sorted(larger, key=lambda sheet: sheet.width * sheet.height):
         edit = TakeStock.of(sheet)
         same = abs(sheet.thickness - design.stock.thickness) < _SLACK

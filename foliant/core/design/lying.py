@@ -6,11 +6,13 @@ import numpy as np
 import shapely
 
 from foliant.core.design.binding import bound_row, tied_pieces
-from foliant.core.design.model import Design, Piece, Place
+from foliant.core.design.model import Design, Piece, Place, Sheet, Stock
 from foliant.core.design.resolve import ResolvedPiece, resolve
 from foliant.core.design.turning import turned
 from foliant.core.errors import Refused
 from foliant.core.remembering import remembered
+
+_SLACK = 1e-9
 
 
 def instance_piece(design: Design, piece_id: str, row: str, number: int) -> Piece | None:
@@ -28,6 +30,17 @@ def instance_piece(design: Design, piece_id: str, row: str, number: int) -> Piec
 def turned_bounds(piece: Piece, turn: float) -> tuple[float, float, float, float]:
     """(left, top, right, bottom) of a piece turned about its origin, mm."""
     return turned(resolve(piece), turn).bounds
+
+
+def turn_in_rows(resolved: ResolvedPiece, stock: Stock, sheet: Sheet) -> float:
+    """How far (degrees) a piece is turned where it lies in its row: a quarter where a whole sheet has room for it only
+    so, and pieces may be turned at all.
+    """
+    left, top, right, bottom = resolved.bounds
+    wide, tall = stock.width - 2 * sheet.margin + _SLACK, stock.height - 2 * sheet.margin + _SLACK
+    upright = right - left <= wide and bottom - top <= tall
+    aside = bottom - top <= wide and right - left <= tall
+    return 90.0 if aside and not upright and 90.0 in sheet.turns else 0.0
 
 
 def outline_digest(piece: Piece) -> str:

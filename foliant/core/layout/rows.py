@@ -8,7 +8,9 @@ import shapely
 
 from foliant.core.design import Design, Piece, Sheet, Stock
 from foliant.core.design.benches import every_bench
+from foliant.core.design.lying import turn_in_rows
 from foliant.core.design.model import MOST_SHEETS
+from foliant.core.design.turning import turned
 from foliant.core.layout.jigs import in_slots
 from foliant.core.layout.laid import Laid, Layout
 from foliant.core.making import Identity, Instance, made_here
@@ -105,12 +107,11 @@ def _gone(stock: Stock, number: int) -> tuple[shapely.Polygon, ...]:
 
 def _elsewhere(instance: Instance, free: list[_Found], sheets: "_Sheets") -> _Found | None:
     """Another place for an instance: one that was left, or else the next that is free at the end."""
-    left, top, right, bottom = instance.resolved.bounds
     for place in free:
         number, was = place
-        here = _at(instance, *was.bounds[:2])
-        across, down = was.bounds[2] - was.bounds[0], was.bounds[3] - was.bounds[1]
-        if right - left <= across + _SLACK and bottom - top <= down + _SLACK and not sheets.blocks(number, here):
+        here = sheets.at(instance, *was.bounds[:2])
+        far = was.bounds[2] + _SLACK, was.bounds[3] + _SLACK
+        if here.bounds[2] <= far[0] and here.bounds[3] <= far[1] and not sheets.blocks(number, here):
             free.remove(place)
             return number, here
     while found := sheets.take(instance):
@@ -146,16 +147,19 @@ class _Sheets:
                 return number, found
         return None
 
+    def at(self, instance: Instance, x: float, y: float) -> Laid:
+        """An instance, turned as it lies in its row, with the left and top of its bounds at (x, y)."""
+        return _at(instance, turn_in_rows(instance.resolved, self._stock, self._sheet), x, y)
+
     def blocks(self, number: int, laid: Laid) -> bool:
         """Whether something that was put on a sheet lies too near to where an instance would lie."""
         obstacles = self._obstacles.get(number)
         return obstacles is not None and obstacles.blocks(laid)
 
 
-def _at(instance: Instance, x: float, y: float) -> Laid:
-    """An instance with the left and top of its bounds at (x, y)."""
-    left, top, _, _ = instance.resolved.bounds
-    return Laid(instance, round(x - left, 6), round(y - top, 6))
+def _at(instance: Instance, turn: float, x: float, y: float) -> Laid:
+    left, top, _, _ = turned(instance.resolved, turn).bounds
+    return Laid(instance, round(x - left, 6), round(y - top, 6), turn)
 
 
 class _Rows:
@@ -164,13 +168,15 @@ class _Rows:
     def __init__(self, stock: Stock, sheet: Sheet, gone: Sequence[shapely.Geometry]) -> None:
         self._right, self._bottom = stock.width - sheet.margin + _SLACK, stock.height - sheet.margin + _SLACK
         self._margin, self._gap = sheet.margin, sheet.gap
+        self._stock, self._sheet = stock, sheet
         self._gone = _Obstacles(gone, sheet.gap)
         self._x = self._y = sheet.margin
         self._row = 0.0
 
     def take(self, instance: Instance) -> Laid | None:
         """The instance in the next place; None where there is no room."""
-        left, top, right, bottom = instance.resolved.bounds
+        turn = turn_in_rows(instance.resolved, self._stock, self._sheet)
+        left, top, right, bottom = turned(instance.resolved, turn).bounds
         width, height = right - left, bottom - top
         while True:
             if self._x + width > self._right and self._x > self._margin:
@@ -178,7 +184,7 @@ class _Rows:
                 self._x, self._y, self._row = self._margin, self._y + down, 0.0
             if self._x + width > self._right or self._y + height > self._bottom:
                 return None
-            found = _at(instance, self._x, self._y)
+            found = _at(instance, turn, self._x, self._y)
             beyond = self._gone.beyond(found)
             if beyond is None:
                 self._x, self._row = self._x + width + self._gap, max(self._row, height)

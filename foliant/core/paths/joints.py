@@ -31,19 +31,29 @@ _HEIGHT = 4 / 3
 """The handles of a half wave: along it, and across it as shares of its depth."""
 
 
-def cells(bounds: tuple[float, float, float, float], columns: int, rows: int, joint: Joint) -> list[Region]:
-    """A box as so many cells of one size, row by row; with a wavy joint each reaches into its neighbours."""
+def cells(
+    bounds: tuple[float, float, float, float],
+    columns: int,
+    rows: int,
+    joint: Joint,
+    shift: tuple[float, float] = (0.0, 0.0),
+) -> list[Region]:
+    """A box as so many cells of one size, row by row; with a wavy joint each reaches into its neighbours. The joints
+    are shifted so far (mm) across and down, which makes the first cell larger and the last smaller.
+    """
     left, top, right, bottom = bounds
-    across, down = np.linspace(left, right, columns + 1).tolist(), np.linspace(top, bottom, rows + 1).tolist()
-    lines = [_joint(x, down, joint, upright=True) for x in across[1:-1]]
-    lines += [_joint(y, across, joint, upright=False) for y in down[1:-1]]
+    across, down = np.linspace(left, right, columns + 1), np.linspace(top, bottom, rows + 1)
+    across[1:-1] += shift[0]
+    down[1:-1] += shift[1]
+    lines = [_joint(x, down.tolist(), joint, upright=True) for x in across[1:-1].tolist()]
+    lines += [_joint(y, across.tolist(), joint, upright=False) for y in down[1:-1].tolist()]
     width, height = right - left + _PAST, bottom - top + _PAST
     box = rectangle(width, height).moved((left + right) / 2, (top + bottom) / 2)
     found = divide([box], lines) if lines else [Region(box, shapely.box(*box.bounds))]
 
     def place(cell: Region) -> tuple[int, int]:
         x, y = cell.shape.centroid.coords[0]
-        return int((y - top) / (bottom - top) * rows), int((x - left) / (right - left) * columns)
+        return int(np.searchsorted(down[1:-1], y)), int(np.searchsorted(across[1:-1], x))
 
     return sorted(found, key=place)
 

@@ -7,8 +7,8 @@ from playwright.sync_api import Page, expect
 
 from foliant.core.layout import lay_out, lay_sheets
 from tests.journeys.acting import design_of, free
-from tests.journeys.test_presses import Hands, begin
 from tests.journeys.test_sheet import packed
+from tests.presses.jobs import Hands, from_starter
 
 pytestmark = pytest.mark.journey
 
@@ -23,7 +23,7 @@ def run_the_job(page: Page) -> None:
 
 def test_twenty_stirrers_on_a_begun_sheet_with_their_price(page: Page) -> None:
     maker = Hands(page)
-    begin(maker, "Hang tag", "Maud")
+    from_starter(maker, "Hang tag", "Maud")
     run_the_job(page)
     expect(page.get_by_text("What it cut out is marked as gone on the shelf.")).to_be_visible()
     page.goto("/")

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.journeys.acting import box_of, open_copy
-from tests.journeys.test_presses import Hands
+from tests.presses.jobs import Hands
 
 pytestmark = pytest.mark.journey
 

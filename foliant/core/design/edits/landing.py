@@ -9,7 +9,7 @@ import shapely
 
 from foliant.core.design.holds import AnchorKey
 from foliant.core.design.model import Part, Piece, Role
-from foliant.core.design.placing import part_bounds, whole_box
+from foliant.core.design.placing import part_bounds, part_region, whole_box
 from foliant.core.design.references import Bounds, Point, union
 from foliant.core.design.resolve import resolve
 from foliant.core.design.shapes.shape import Shape
@@ -113,14 +113,23 @@ def _free(
 ) -> Answer | None:
     """The first place on material where nothing is in the way or crossed."""
     taken, round_it = _in_the_way(marks, onto), [box for box in marks if _covers(box, onto)]
-    material = resolve(piece).outline.shape
+    material, ink = resolve(piece).outline.shape, _ink_round(piece, onto)
     shapely.prepare(material)
+    shapely.prepare(ink)
     for what, at in places:
         box = _moved(own, at)
         clear = not any(_near(box, other) for other in taken) and not any(_crosses(box, other) for other in round_it)
-        if clear and (material.is_empty or material.covers(shapely.box(*box))):
+        here = shapely.box(*box)
+        if clear and (material.is_empty or material.covers(here)) and not ink.intersects(here):
             return what
     return None
+
+
+def _ink_round(piece: Piece, onto: Bounds) -> shapely.Geometry:
+    """What is marked by that which lies round what is new, such as words along a rim: nothing lands on that."""
+    marked = [part for part in piece.made if part.plays("engraves", "scores") and _covers(part_bounds(part), onto)]
+    regions = [(part, part_region(part).shape) for part in marked]
+    return shapely.union_all([shape if part.plays("engraves") else shape.boundary for part, shape in regions])
 
 
 def lies_free(piece: Piece, own: Bounds, onto: Bounds, at: Point) -> bool:

@@ -10,7 +10,7 @@ from pydantic import Field
 from foliant.core.design.edits.benches import from_shelf
 from foliant.core.design.edits.command import Command, with_design
 from foliant.core.design.edits.putting import Holder, put
-from foliant.core.design.lying import instance_piece, lying_shape, outline_digest, turned_bounds
+from foliant.core.design.lying import instance_piece, lying_shape, outline_digest, turn_in_rows, turned_bounds
 from foliant.core.design.model import MOST_PLACES, MOST_SHEETS, Design, Piece, Place, RowIfAny, Stock
 from foliant.core.design.names import Identifier
 from foliant.core.design.resolve import resolve
@@ -111,6 +111,12 @@ class OfInstance(Command):
         mine = (self.piece, self.row, self.number)
         return next((place for place in design.sheet.places if place.of == mine), None)
 
+    def turn_now(self, design: Design) -> float:
+        """How far it is turned now, in degrees."""
+        if before := self.place(design):
+            return before.turn
+        return 0.0 if design.sheet.jig else turn_in_rows(resolve(self.wanted(design)), design.stock, design.sheet)
+
     def corner(self, design: Design, x: float, y: float) -> tuple[float, float]:
         """The left and top of where it lies: as it was put, whatever the page still shows; else as the page says."""
         before = self.place(design)
@@ -145,8 +151,7 @@ class PlaceInstance(OfInstance):
     turn: Rotation | None = None
 
     def apply(self, design: Design) -> Design:
-        before = self.place(design)
-        turn = self.turn if self.turn is not None else before.turn if before else 0.0
+        turn = self.turn if self.turn is not None else self.turn_now(design)
         x, y = (_PLACES[field].number(getattr(self, field), design.unit) for field in ("x", "y"))
         return self.put(design, x, y, turn % 360)
 
@@ -164,9 +169,8 @@ class PushInstance(OfInstance):
     dy: Down = 0.0
 
     def apply(self, design: Design) -> Design:
-        before = self.place(design)
         left, top = self.corner(design, self.x, self.y)
-        return self.put(design, left + self.dx, top + self.dy, before.turn if before else 0.0)
+        return self.put(design, left + self.dx, top + self.dy, self.turn_now(design))
 
     def says(self, design: Design) -> str:
         return f"place {design.piece(self.piece).name} {self.number}"
@@ -184,8 +188,7 @@ class TurnInstance(OfInstance):
     to: float | str | None = None
 
     def apply(self, design: Design) -> Design:
-        piece, before = self.wanted(design), self.place(design)
-        turn = before.turn if before else 0.0
+        piece, turn = self.wanted(design), self.turn_now(design)
         wanted = turn + self.by if self.to is None else _PLACES["turn"].number(self.to, design.unit)
         was, now = (turned_bounds(piece, one) for one in (turn, wanted % 360))
         left, top = self.corner(design, self.x, self.y)
@@ -206,8 +209,7 @@ class LockInstance(OfInstance):
     locked: bool
 
     def apply(self, design: Design) -> Design:
-        before = self.place(design)
-        return self.put(design, *self.corner(design, self.x, self.y), before.turn if before else 0.0, self.locked)
+        return self.put(design, *self.corner(design, self.x, self.y), self.turn_now(design), self.locked)
 
     def says(self, design: Design) -> str:
         return f"{'lock' if self.locked else 'unlock'} {design.piece(self.piece).name} {self.number}"
@@ -226,8 +228,7 @@ class ArrayInstances(OfInstance):
     way: Way = "straight"
 
     def apply(self, design: Design) -> Design:
-        piece, before = self.wanted(design), self.place(design)
-        turn = before.turn if before else 0.0
+        piece, before, turn = self.wanted(design), self.place(design), self.turn_now(design)
         left, top = self.corner(design, self.x, self.y)
         columns, rows = (int(_PLACES[field].number(getattr(self, field), design.unit)) for field in ("columns", "rows"))
         names = self._names(design, columns * rows)
@@ -285,8 +286,7 @@ class AlignInstance(OfInstance):
     down: Literal["near", "middle", "far"] | None = None
 
     def apply(self, design: Design) -> Design:
-        before = self.place(design)
-        turn = before.turn if before else 0.0
+        turn = self.turn_now(design)
         left, top, right, bottom = turned_bounds(self.wanted(design), turn)
         margin, stock = design.sheet.margin, design.stock
         x, y = self.corner(design, self.x, self.y)

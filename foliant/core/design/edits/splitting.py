@@ -2,14 +2,17 @@
 
 import math
 from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import Any, Literal
 
 import numpy as np
+import shapely
 from pydantic import Field
 
 from foliant.core.design.binding import tied_pieces
 from foliant.core.design.edits.command import Command, with_design, with_places_if
 from foliant.core.design.edits.picturing import seen_within
+from foliant.core.design.lying import turn_in_rows, turned_bounds
 from foliant.core.design.model import Design, Part, Piece, Role
 from foliant.core.design.names import Identifier
 from foliant.core.design.nodes import contours_of
@@ -17,7 +20,7 @@ from foliant.core.design.resolve import ResolvedPiece, resolve
 from foliant.core.design.shapes import Drawn, Picture
 from foliant.core.design.shapes.drawn import MOST_CONTOURS, MOST_NODES
 from foliant.core.errors import Refused
-from foliant.core.paths import Path, Region, intersect, join
+from foliant.core.paths import Path, Region, combine, intersect, join
 from foliant.core.paths.along import takers_along
 from foliant.core.paths.joints import Joint, cells, within
 from foliant.core.paths.nesting import bodies_of, chosen_contours, contour, depths
@@ -25,6 +28,12 @@ from foliant.core.quantities import build
 from foliant.core.seeing import Pictured
 
 MOST_IN_LINE = 20
+
+_THIN = 2.0
+"""What is narrower than that, mm, is kept out of new pieces where joints can be shifted."""
+
+_MOST_SEGMENTS = 5000
+"""Of a longer outline the joints are taken where they come."""
 
 
 class SplitPiece(Command):
@@ -45,12 +54,10 @@ class SplitPiece(Command):
         found = resolve(whole)
         if found.trouble or not len(found.outline.path):
             raise Refused(f"{whole.name} has no outline that could be split.")
-        columns, rows = self._counts(design, found)
-        if columns * rows == 1:
-            raise Refused(f"{whole.name} finds room on one sheet as it is; say into how many it is to be split.")
+        grid = self._grid(design, found)
         parts = _Parts(design.serial)
-        cut = cells(found.bounds, columns, rows, self.joint)
-        tiles = [tile for cell in cut if (tile := tuple(parts.of(whole, cell)))]
+        apart = [body for cell in grid.cells(found) for body in _bodies(found, cell)]
+        tiles = [tile for body in apart if (tile := tuple(parts.of(whole, body)))]
         pieces, serial = [], parts.serial
         for number, tile in enumerate(tiles, 1):
             serial += 1
@@ -64,34 +71,85 @@ class SplitPiece(Command):
         new = (*design.pieces[:at], kept, *pieces, *design.pieces[at + 1 :])
         return with_places_if(with_design(design, pieces=new, serial=serial), lambda place: place.piece != whole.id)
 
-    def _counts(self, design: Design, found: ResolvedPiece) -> tuple[int, int]:
-        """Into how many columns and rows: as typed, or as few as find room on a sheet."""
-        left, top, right, bottom = found.bounds
-        margin, reach = design.sheet.margin, 10.0 if self.joint == "wavy" else 0.0
-
-        def needed(size: float, room: float) -> int:
-            free = room - 2 * margin
-            if size <= free:
-                return 1
-            if free - reach < MOST_IN_LINE:
-                raise Refused("The sheet is too small to split anything over it: take a larger one.")
-            return math.ceil(size / (free - reach))
-
-        columns = self.columns or needed(right - left, design.stock.width)
-        rows = self.rows or needed(bottom - top, design.stock.height)
-        if max(columns, rows) > MOST_IN_LINE:
+    def _grid(self, design: Design, found: ResolvedPiece) -> "_Grid":
+        """How it is divided: as typed, or into as few as find room on a sheet, turned by a quarter where that takes
+        fewer; raises `Refused`.
+        """
+        margin, stock = design.sheet.margin, design.stock
+        room = stock.width - 2 * margin, stock.height - 2 * margin
+        ways = [room, room[::-1]] if 90.0 in design.sheet.turns else [room]
+        grids = [_Grid.of(found, one, self.joint, self.columns, self.rows) for one in ways]
+        best = min(grids, key=lambda grid: grid.columns * grid.rows)
+        if best.columns * best.rows == 1:
+            name = design.piece(self.piece).name
+            raise Refused(f"{name} finds room on one sheet as it is; say into how many it is to be split.")
+        if max(best.columns, best.rows) > MOST_IN_LINE:
             raise Refused(f"A piece is split into at most {MOST_IN_LINE} in a line: take larger sheets.")
-        return columns, rows
+        return best
 
     def says(self, design: Design) -> str:
         return f"split {design.piece(self.piece).name}"
 
 
 def is_larger(piece: Piece, design: Design) -> bool:
-    """Whether a piece is larger than a whole sheet of the bench on which the design stands."""
+    """Whether a piece is larger than a whole sheet of the bench on which the design stands, turned or not."""
     stock, margin = design.stock, design.sheet.margin
-    left, top, right, bottom = resolve(piece).bounds
+    left, top, right, bottom = turned_bounds(piece, turn_in_rows(resolve(piece), stock, design.sheet))
     return right - left > stock.width - 2 * margin or bottom - top > stock.height - 2 * margin
+
+
+@dataclass(frozen=True)
+class _Grid:
+    """Columns and rows of cells, and how far (mm) the joints may be shifted for each still to find room on a sheet."""
+
+    columns: int
+    rows: int
+    joint: Joint
+    play: tuple[float, float]
+
+    @classmethod
+    def of(
+        cls, found: ResolvedPiece, room: tuple[float, float], joint: Joint, columns: int | None, rows: int | None
+    ) -> "_Grid":
+        """What a room (mm) takes: as many as typed, else as few as have room; raises `Refused`."""
+        left, top, right, bottom = found.bounds
+        reach = 10.0 if joint == "wavy" else 0.0
+        counts, play = [], []
+        for size, free, typed in ((right - left, room[0], columns), (bottom - top, room[1], rows)):
+            if typed is None and size > free and free - reach < MOST_IN_LINE:
+                raise Refused("The sheet is too small to split anything over it: take a larger one.")
+            count = typed or (1 if size <= free else math.ceil(size / (free - reach)))
+            counts.append(count)
+            play.append(max(0.0, min(free - reach - size / count, size / count / 3)) if count > 1 else 0.0)
+        return cls(counts[0], counts[1], joint, (play[0], play[1]))
+
+    def cells(self, found: ResolvedPiece) -> list[Region]:
+        """The cells, the joints shifted to where they leave the fewest thin ends."""
+        shape = found.outline.shape
+        tried: list[tuple[float, float, int, list[Region]]] = []
+        for share in (0.0, 0.5, -0.5, 1.0, -1.0) if len(found.outline.path) < _MOST_SEGMENTS else (0.0,):
+            shift = self.play[0] * share, self.play[1] * share
+            cut = cells(found.bounds, self.columns, self.rows, self.joint, shift)
+            tried.append((round(_thin_ends(shape, cut), 1), abs(share), len(tried), cut))
+            if not tried[-1][0]:
+                break
+        return min(tried, key=lambda one: one[:3])[3]
+
+
+def _thin_ends(shape: shapely.Geometry, cut: list[Region]) -> float:
+    """How much area (mm²) lies in ends under `_THIN` across, beside what a round corner is short of a sharp one."""
+    bodies = [body for cell in cut for body in shapely.get_parts(shapely.intersection(shape, cell.shape))]
+    opened = shapely.buffer(shapely.buffer(bodies, -_THIN / 2), _THIN / 2)
+    lost = shapely.get_parts(shapely.difference(bodies, opened))
+    return float(shapely.area(lost[shapely.area(lost) > _THIN**2 / 4]).sum())
+
+
+def _bodies(found: ResolvedPiece, cell: Region) -> list[Region]:
+    """A cell, or each body of what was one that falls apart in it."""
+    if len(found.outline.bodies) != 1:
+        return [cell]
+    bodies = bodies_of(intersect([[found.outline.path], [cell.path]]).path)
+    return [combine([body]) for body in bodies] if len(bodies) > 1 else [cell]
 
 
 class _Parts:

@@ -47,6 +47,10 @@ function follow(move, end) {
 
 const round = (value) => Math.round(value * 1e4) / 1e4;
 
+// The axis along which a hand did not mean to move, by so many pixels across and down: 0, 1 or null. What goes straight
+// along keeps its height, whatever it passes.
+const straight = (across, down) => (Math.abs(down) < 3 && Math.abs(across) > 12 ? 1 : Math.abs(across) < 3 && Math.abs(down) > 12 ? 0 : null);
+
 export function dragParts(station, event) {
   const start = station.view.at(event);
   const parts = station.chosenParts;
@@ -60,14 +64,16 @@ export function dragParts(station, event) {
       if (!station.hand.drag && Math.hypot(next.clientX - begun[0], next.clientY - begun[1]) < 3) return;
       const at = station.view.at(next);
       let [dx, dy] = [at[0] - start[0], at[1] - start[1]];
-      const lock = next.shiftKey ? (Math.abs(dx) > Math.abs(dy) ? 1 : 0) : null;
+      const meant = next.shiftKey ? (Math.abs(dx) > Math.abs(dy) ? 1 : 0) : null;
+      const lock = meant ?? straight(next.clientX - begun[0], next.clientY - begun[1]);
       if (lock === 0) dx = 0;
       if (lock === 1) dy = 0;
       let snap = { dx, dy, says: "", part: "", at: null, guides: [] };
       if (station.snapping && !next.altKey) {
         const scale = station.view.scale;
         const grid = station.project.nudge;
-        snap = lock === null ? fresh.move(box, grab, dx, dy, scale, { grid }) : fresh.level(box, dx, dy, scale, grid);
+        snap = meant === null ? fresh.move(box, grab, dx, dy, scale, { grid }) : fresh.level(box, dx, dy, scale, grid);
+        if (lock !== null && meant === null && Math.abs(lock === 0 ? snap.dx : snap.dy) > 1e-6) snap = fresh.level(box, dx, dy, scale, grid);
         if (lock !== null) [snap.dx, snap.dy] = lock === 0 ? [0, snap.dy] : [snap.dx, 0];
       }
       [dx, dy] = [round(snap.dx), round(snap.dy)];
