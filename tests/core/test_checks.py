@@ -147,8 +147,11 @@ def fixed(design: Design, name: str, fix: int = 0) -> Design:
     return found(design, name)[0].fixes[fix].edit.apply(design)
 
 
-def test_what_finds_no_room_gets_a_larger_sheet() -> None:
+def test_what_finds_no_room_gets_a_larger_sheet_if_the_machine_takes_it() -> None:
     large = edited(one_piece(put("rectangle", width=310, height=60)), changed("stock", thickness=4))
+    (finding,) = found(large, "everything_fits")
+    assert not [fix for fix in finding.fixes if fix.says.startswith("Take")]
+    large = edited(large, changed("ticket", machine="cabin-laser"))
     (finding,) = found(large, "everything_fits")
     assert finding.fixes[0].says == "Take a sheet of 600 mm × 400 mm"
     assert not found(fixed(large, "everything_fits"), "everything_fits")

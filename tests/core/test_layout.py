@@ -38,6 +38,17 @@ def test_what_is_larger_than_a_sheet_finds_no_room() -> None:
     assert [(piece.name, count) for piece, count in layout.left_over] == [("Guide tag", 2)]
 
 
+@pytest.mark.parametrize(("wide", "tall", "turn"), [(180, 280, 90), (280, 180, 0), (60, 196, 90), (150, 150, 0)])
+def test_what_fits_only_turned_lies_turned_in_its_row(wide: float, tall: float, turn: float) -> None:
+    design = one_piece(put("rectangle", width=wide, height=tall))
+    (laid,) = lay_out(design).instances
+    left, top, right, bottom = laid.bounds
+    assert laid.turn == turn
+    assert min(left, top, 300 - right, 200 - bottom) >= 4 - 1e-6
+    never = edited(design, {"do": "change", "of": "sheet", "values": {"turning": "none"}})
+    assert bool(lay_out(never).left_over) is (turn == 90)
+
+
 def test_an_instance_is_put_on_another_sheet_and_the_others_stay() -> None:
     design = edited(tag(copies=20), {"do": "place", "piece": "p1", "number": 1, "sheet": 2, "x": 200, "y": 100})
     first, second = lay_sheets(design)

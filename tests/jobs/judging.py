@@ -67,11 +67,19 @@ def words_fill_their_plate(doing: Doing) -> Verdicts:
     """Words of a ready piece are as large as its size lets them be."""
     as_it_comes = not doing.sizings and not doing.listed and not any("font" in line for line in doing.story)
     for piece in doing.design.pieces if as_it_comes and doing.starter not in OF_OTHER_SIZE else ():
+        across, down = _plate(piece)
         for part in _lettered(piece):
             left, top, right, bottom = part_bounds(part)
-            share = max((right - left) / wide(piece), (bottom - top) / tall(piece))
+            share = max((right - left) / across, (bottom - top) / down)
             if share < FILLED and not part.plays("adds"):
-                yield f"words take {share:.0%} of {piece.name}, {wide(piece):.1f} × {tall(piece):.1f} mm"
+                yield f"words take {share:.0%} of {piece.name}, {across:.1f} × {down:.1f} mm"
+
+
+def _plate(piece: Piece) -> tuple[float, float]:
+    """How wide and tall (mm) the largest part that adds material is."""
+    boxes = [part_bounds(part) for part in piece.made if part.plays("adds") and not isinstance(part.shape, Words)]
+    sizes = [(right - left, bottom - top) for left, top, right, bottom in boxes]
+    return max(sizes, key=lambda size: size[0] * size[1], default=(wide(piece), tall(piece)))
 
 
 def nothing_lies_on_another(doing: Doing) -> Verdicts:

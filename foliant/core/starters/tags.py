@@ -96,7 +96,7 @@ PENNANTS = Starter(
         put("swallowtail", width=50, height=66, notch=14),
         put("hole", x=8, y=8, width=4, height=4),
         put("hole", x=42, y=8, width=4, height=4),
-        put("words", x=25, y=30, text="COMET", font="bebas-neue", cap_height=26),
+        put("words", x=25, y=30, text="COMET", font="bebas-neue", cap_height=28),
     ),
     ("part a5 text", "part a2 width", "part a2 height"),
     (),

@@ -24,6 +24,8 @@ from foliant.core.quantities import Across, Down, Rotation, build
 
 _A_BAR = 10.0  # mm: what is narrower than this is no plate
 _LONG = 40.0  # mm: a bar that has ends is at least so long
+_FINE = 5.0
+"""Smaller capitals than that, mm, are sized to a tenth."""
 _OF_ITS_PLATE = 0.84
 _SIZES = {"cap_height", "width", "height", "points", "stretch"}
 
@@ -243,9 +245,12 @@ def _picture_that_fits(shape: Shape, onto: Bounds) -> Shape:
 
 
 def _words_that_fit(words: Words, onto: Bounds) -> Words:
-    """The words a quarter as tall as their plate, or smaller so that they stay well within its width."""
+    """The words a quarter as tall as their plate, a letter or two taller, or smaller so that they stay well within its
+    width.
+    """
     wide, tall = onto[2] - onto[0], onto[3] - onto[1]
     left, _, right, _ = join(words.paths()).bounds
-    fitting = words.cap_height * wide * 0.7 / (right - left) if right > left else words.cap_height
-    cap = int(min(min(wide, tall) / 4, fitting) * 2) / 2
-    return words.model_copy(update={"cap_height": min(max(cap, 1.0), 200.0)})
+    by_width = words.cap_height * wide / (right - left) if right > left else words.cap_height
+    cap = min(max(min(wide, tall) / 4, min(0.45 * min(wide, tall), 0.3 * by_width)), 0.7 * by_width)
+    step = 0.5 if cap >= _FINE else 0.1
+    return words.model_copy(update={"cap_height": min(max(round(int(cap / step + 1e-9) * step, 1), 1.0), 200.0)})

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
 from itertools import combinations, product
 from typing import Literal, TypeVar
 
@@ -40,10 +41,10 @@ def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None
     centre = (onto[0] + onto[2]) / 2, (onto[1] + onto[3]) / 2
     if role in ("adds", "guides"):
         return centre
-    marks = _marks(piece)
-    room, taken = _within(onto, marks), _in_the_way(marks, onto)
+    marked = _marked(piece, onto)
+    room, taken = marked.within(onto), marked.boxes
     # Lines go under lines; what has only holes beside it goes where there is the most room.
-    written = _in_the_way([part_bounds(part) for part in piece.made if part.plays("engraves", "scores")], onto)
+    written = marked.written
 
     def places() -> Iterator[Point]:
         yield centre
@@ -55,7 +56,7 @@ def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None
             yield from _largest_field(own, room, taken)
         yield from _all_over(own, room)
 
-    return _free(piece, own, onto, marks, ((at, at) for at in places()))
+    return _free(piece, own, marked, ((at, at) for at in places()))
 
 
 def edge_for(piece: Piece, shape: Shape, onto: Bounds) -> tuple[Side, AnchorKey, float] | None:
@@ -79,18 +80,18 @@ def _inside_an_edge(piece: Piece, own: Bounds, onto: Bounds) -> tuple[Side, floa
     """An end of the longer side, and for the next one the other; inside a frame that is marked there, where it would
     cross that.
     """
-    marks = _marks(piece)
+    marked = _marked(piece, onto)
     upright = onto[3] - onto[1] > 1.05 * (onto[2] - onto[0])
     sides: list[Side] = ["top", "bottom", "left", "right"] if upright else ["left", "right", "top", "bottom"]
     places: list[tuple[tuple[Side, float], Point]] = []
-    for room in (onto, _within(onto, marks)):
+    for room in (onto, marked.within(onto)):
         for side in sides:
             axis, end = _AXES[side]
             at = [(onto[i] + onto[i + 2] - own[i] - own[i + 2]) / 2 for i in (0, 1)]
             at[axis] = room[axis + end] + (_EDGE if end == 0 else -_EDGE) - own[axis + end]
             gap = round(abs(room[axis + end] - onto[axis + end]) + _EDGE, 4)
             places.append(((side, gap), (at[0], at[1])))
-    return _free(piece, own, onto, marks, places)
+    return _free(piece, own, marked, places)
 
 
 def _outward(piece: Piece, onto: Bounds, side: Side, overlap: float) -> float:
@@ -108,33 +109,69 @@ def _outward(piece: Piece, onto: Bounds, side: Side, overlap: float) -> float:
     return -round(float(away + min(overlap, max(thick, _LEAST_OVERLAP))), 4)
 
 
-def _free(
-    piece: Piece, own: Bounds, onto: Bounds, marks: Sequence[Bounds], places: Iterable[tuple[Answer, Point]]
-) -> Answer | None:
+def _free(piece: Piece, own: Bounds, marked: "_Marked", places: Iterable[tuple[Answer, Point]]) -> Answer | None:
     """The first place on material where nothing is in the way or crossed."""
-    taken, round_it = _in_the_way(marks, onto), [box for box in marks if _covers(box, onto)]
-    material, ink = resolve(piece).outline.shape, _ink_round(piece, onto)
+    material = resolve(piece).outline.shape
     shapely.prepare(material)
-    shapely.prepare(ink)
+    shapely.prepare(marked.ink)
     for what, at in places:
         box = _moved(own, at)
-        clear = not any(_near(box, other) for other in taken) and not any(_crosses(box, other) for other in round_it)
+        clear = not any(_near(box, other) for other in marked.boxes)
+        clear = clear and not any(_crosses(box, other) for other in marked.frames)
         here = shapely.box(*box)
-        if clear and (material.is_empty or material.covers(here)) and not ink.intersects(here):
+        if clear and (material.is_empty or material.covers(here)) and not marked.ink.intersects(here):
             return what
     return None
 
 
-def _ink_round(piece: Piece, onto: Bounds) -> shapely.Geometry:
-    """What is marked by that which lies round what is new, such as words along a rim: nothing lands on that."""
-    marked = [part for part in piece.made if part.plays("engraves", "scores") and _covers(part_bounds(part), onto)]
-    regions = [(part, part_region(part).shape) for part in marked]
-    return shapely.union_all([shape if part.plays("engraves") else shape.boundary for part, shape in regions])
+@dataclass(frozen=True)
+class _Marked:
+    """What is marked on a piece or cut from it, for what is to be put on it.
+
+    boxes    of what may be in the way
+    written  of them, those of what is engraved or scored
+    frames   the boxes of what lies round what is new: it goes inside them, or outside
+    ink      what those mark, such as words along a rim: nothing lands on that
+    """
+
+    boxes: tuple[Bounds, ...]
+    written: tuple[Bounds, ...]
+    frames: tuple[Bounds, ...]
+    ink: shapely.Geometry
+
+    def within(self, onto: Bounds) -> Bounds:
+        """The room inside the frames on a plate."""
+        for box in self.frames:
+            onto = max(onto[0], box[0]), max(onto[1], box[1]), min(onto[2], box[2]), min(onto[3], box[3])
+        return onto
+
+
+def _marked(piece: Piece, onto: Bounds) -> _Marked:
+    parts = [part for part in piece.made if part.plays("cuts", "engraves", "scores")]
+    frames = [part for part in parts if _frames(part, onto)]
+    boxes = [part for part in parts if part not in frames]
+    inked = [part for part in frames if part.plays("engraves", "scores")]
+    regions = [(part, part_region(part).shape) for part in inked]
+    return _Marked(
+        tuple(part_bounds(part) for part in boxes),
+        tuple(part_bounds(part) for part in boxes if part.plays("engraves", "scores")),
+        tuple(part_bounds(part) for part in frames),
+        shapely.union_all([shape if part.plays("engraves") else shape.boundary for part, shape in regions]),
+    )
+
+
+def _frames(part: Part, onto: Bounds) -> bool:
+    """Whether a part lies round what is put on: it covers much of the plate, or is a line that follows its edge."""
+    box = part_bounds(part)
+    wide, tall = onto[2] - onto[0], onto[3] - onto[1]
+    shares = (box[2] - box[0]) / max(wide, 1e-9), (box[3] - box[1]) / max(tall, 1e-9)
+    follows = part.roles == ("scores",) and bool(part.shape.follows)
+    return min(shares) > _MOST or (follows and max(shares) > _MOST)
 
 
 def lies_free(piece: Piece, own: Bounds, onto: Bounds, at: Point) -> bool:
     """Whether something with its box `own` about its origin lies on material at a place, with nothing in its way."""
-    return bool(_free(piece, own, onto, _marks(piece), [(True, at)]))
+    return bool(_free(piece, own, _marked(piece, onto), [(True, at)]))
 
 
 def lies_on_material(piece: Piece, at: Point) -> bool:
@@ -161,27 +198,6 @@ def after(own: Bounds, onto: Bounds, below: bool) -> Point:
     """The origin of something new below or to the right of all there is, where there is no material yet."""
     x, y = (onto[0] + onto[2] - own[0] - own[2]) / 2, (onto[1] + onto[3] - own[1] - own[3]) / 2
     return (x, onto[3] + _GAP - own[1]) if below else (onto[2] + _GAP - own[0], y)
-
-
-def _marks(piece: Piece) -> list[Bounds]:
-    return [part_bounds(part) for part in piece.made if part.plays("cuts", "engraves", "scores")]
-
-
-def _covers(box: Bounds, onto: Bounds) -> bool:
-    wide, tall = onto[2] - onto[0], onto[3] - onto[1]
-    return box[2] - box[0] > _MOST * wide and box[3] - box[1] > _MOST * tall
-
-
-def _in_the_way(marks: Sequence[Bounds], onto: Bounds) -> list[Bounds]:
-    return [box for box in marks if not _covers(box, onto)]
-
-
-def _within(onto: Bounds, marks: Sequence[Bounds]) -> Bounds:
-    """The room inside a frame that is marked on a plate, if there is one."""
-    for box in marks:
-        if _covers(box, onto):
-            onto = max(onto[0], box[0]), max(onto[1], box[1]), min(onto[2], box[2]), min(onto[3], box[3])
-    return onto
 
 
 def _crosses(box: Bounds, frame: Bounds) -> bool:
