@@ -181,6 +181,21 @@ def test_what_adds_goes_to_the_end_of_a_bar_and_to_the_middle_of_a_plate() -> No
     assert (plate.x, plate.y) == (30, 15)
 
 
+@pytest.mark.parametrize(
+    ("wide", "first", "second"), [(110, "Vega", "2 to 9"), (160, "Quillmoor", "by the old shed"), (120, "Éloïse", "est. 1924")]
+)
+def test_a_line_below_words_is_centred_on_them(wide: float, first: str, second: str) -> None:
+    hole = {"values": {"diameter": 18}, "role": "cuts", "x": 16, "y": 25}
+    plate = one_piece(put("rectangle", width=wide, height=50, x=wide / 2, y=25), {**put("circle"), **hole})
+    lines = [
+        {"do": "add-part", "piece": "p1", "kind": "words", "values": {"text": text}, "onto": ["a2"]}
+        for text in (first, second)
+    ]
+    above, below = (part_bounds(part) for part in edited(plate, *lines).pieces[0].parts[-2:])
+    assert below[1] > above[3]
+    assert (below[0] + below[2]) / 2 == pytest.approx((above[0] + above[2]) / 2, abs=1e-6)
+
+
 @pytest.mark.parametrize(("wide", "tall", "x", "y"), [(110, 40, 23, 20), (160, 50, 31, 25), (45, 120, 22, 44)])
 def test_words_beside_a_hole_land_in_the_largest_free_field(wide: float, tall: float, x: float, y: float) -> None:
     half = 0.22 * min(wide, tall)

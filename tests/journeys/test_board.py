@@ -342,6 +342,25 @@ def test_motifs_are_found_by_words_kept_among_the_favourites_and_taken_by_keys(p
         page.keyboard.press(key)
     expect(spec(page)).to_contain_text(f"Motif {second}")
 
+    # In the sentence another is chosen from the same pictures, tried as they are walked over.
+    page.keyboard.press("Escape")  # of the width that was opened
+    spec(page).get_by_role("button", name=f"The motif: {second}").click()
+    expect(page.locator(".instead")).to_contain_text(f"Instead of {second}")
+    page.get_by_label("Find a motif by a word").fill("rocket")
+    page.keyboard.press("ArrowDown")
+    expect(spec(page)).to_contain_text("Motif Rocket")
+    page.keyboard.press("Escape")
+    expect(spec(page)).to_contain_text(f"Motif {second}")
+    expect(spec(page).get_by_role("button", name=f"The motif: {second}")).to_be_focused()
+    before = design_of(page).pieces[0].parts
+    page.keyboard.press("Enter")
+    maker.type("anchor")
+    page.keyboard.press("Enter")
+    expect(spec(page)).to_contain_text("Motif Anchor")
+    after = design_of(page).pieces[0].parts
+    assert len(after) == len(before)
+    assert after[-1] == before[-1].model_copy(update={"shape": after[-1].shape})
+
 
 PASTE = """text => document.dispatchEvent(Object.assign(new Event("paste", {bubbles: true, cancelable: true}),
   {clipboardData: {getData: () => text}}))"""

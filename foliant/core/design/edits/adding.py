@@ -8,7 +8,7 @@ from pydantic import Field
 
 from foliant.core.design.edits.command import Command, Values, changed, last_of, with_parts, with_piece
 from foliant.core.design.edits.holding import HoldParts
-from foliant.core.design.edits.landing import after, edge_for, landing, lies_free, lies_on_material
+from foliant.core.design.edits.landing import after, edge_for, landing, lies_free, lies_on_material, under_words
 from foliant.core.design.edits.room import check_room
 from foliant.core.design.holds import PIECE, Hold
 from foliant.core.design.model import Design, Part, Piece, Role
@@ -26,6 +26,8 @@ _A_BAR = 10.0  # mm: what is narrower than this is no plate
 _LONG = 40.0  # mm: a bar that has ends is at least so long
 _FINE = 5.0
 """Smaller capitals than that, mm, are sized to a tenth."""
+_FOR_A_LINE = 3
+"""So many sizes are tried to have a line under another, before it goes elsewhere."""
 _OF_ITS_PLATE = 0.84
 _SIZES = {"cap_height", "width", "height", "points", "stretch"}
 
@@ -116,7 +118,11 @@ class AddPart(Command):
             return shape, role, after(join(shape.paths()).bounds, onto, isinstance(shape, Words))
         if self.role is None and not lies_on_material(piece, centre):
             return shape, "adds", centre
-        for smaller in [shape, *([] if typed else _smaller(shape))]:
+        sizes = [shape, *([] if typed else _smaller(shape))]
+        for smaller in sizes[:_FOR_A_LINE] if isinstance(shape, Words) else ():
+            if at := under_words(piece, join(smaller.paths()).bounds, onto):
+                return smaller, role, at
+        for smaller in sizes:
             if at := landing(piece, join(smaller.paths()).bounds, onto, role):
                 return smaller, role, at
         return shape, role, centre

@@ -59,6 +59,19 @@ def landing(piece: Piece, own: Bounds, onto: Bounds, role: Role) -> Point | None
     return _free(piece, own, marked, ((at, at) for at in places()))
 
 
+def under_words(piece: Piece, own: Bounds, onto: Bounds) -> Point | None:
+    """The same of a further line: below all words that stand there, centred on them; None where there is no room."""
+    marked = _marked(piece, onto)
+    _, top, _, bottom = marked.within(onto)
+    places = [
+        (at, at)
+        for left, _, right, end in marked.lines
+        for at in _beside(own, (left, top, right, bottom), marked.boxes, 1)
+        if at[1] + own[1] > end
+    ]
+    return _free(piece, own, marked, places)
+
+
 def edge_for(piece: Piece, shape: Shape, onto: Bounds) -> tuple[Side, AnchorKey, float] | None:
     """The edge of the box `onto` that something goes to, the line it is held at, and how far (mm) from it; None where
     there is room at no edge.
@@ -130,12 +143,14 @@ class _Marked:
 
     boxes    of what may be in the way
     written  of them, those of what is engraved or scored
+    lines    the box of all words, if there are any: what goes under them is centred on them
     frames   the boxes of what lies round what is new: it goes inside them, or outside
     ink      what those mark, such as words along a rim: nothing lands on that
     """
 
     boxes: tuple[Bounds, ...]
     written: tuple[Bounds, ...]
+    lines: tuple[Bounds, ...]
     frames: tuple[Bounds, ...]
     ink: shapely.Geometry
 
@@ -152,9 +167,11 @@ def _marked(piece: Piece, onto: Bounds) -> _Marked:
     boxes = [part for part in parts if part not in frames]
     inked = [part for part in frames if part.plays("engraves", "scores")]
     regions = [(part, part_region(part).shape) for part in inked]
+    words = [part_bounds(part) for part in boxes if part.plays("engraves", "scores") and part.shape.says]
     return _Marked(
         tuple(part_bounds(part) for part in boxes),
         tuple(part_bounds(part) for part in boxes if part.plays("engraves", "scores")),
+        (union(words),) if words else (),
         tuple(part_bounds(part) for part in frames),
         shapely.union_all([shape if part.plays("engraves") else shape.boundary for part, shape in regions]),
     )

@@ -255,6 +255,8 @@ export function registerSentence(Alpine, held = "project") {
     const button = buttonOf(root, of, field);
     if (!bit || !button) return null;
     if (bit.kind === "font") return openFonts(root, bit);
+    // So is the library of motifs, where the page has one.
+    if (bit.field === "motif" && project().openMotifs) return project().openMotifs({ now: bit.text, edit: (key) => editFor(bit, key), ways: fromRoster(bit), left: () => focusValue(root, bit.of, bit.field) });
     return bit.choices ? openChoices(root, button, bit) : openInput(root, button, bit);
   }
 

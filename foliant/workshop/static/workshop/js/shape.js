@@ -44,6 +44,7 @@ export function register(Alpine, boot) {
       this.hand = plain({ drag: null });
       this.layers = plain(new Layers(this.$refs.svg, this.$refs.over));
       this.view = plain(new Viewport(this.$refs.svg, { rulerX: this.$refs.rulerX, rulerY: this.$refs.rulerY, changed: () => this.draw() }));
+      project.openMotifs = (instead) => this.openMotifs(instead);
       this.fit();
       Alpine.effect(() => this.follow());
       Alpine.effect(() => this.speak());

@@ -81,7 +81,7 @@ export async function registerMotifs(Alpine) {
     // The motifs of the kind that is looked through.
     among() {
       if (this.kept === "mine") return this.mine;
-      if (this.kept === "all") return [...this.mine, ...this.all];
+      if (this.kept === "all") return "instead" in this.$root.dataset ? this.all : [...this.mine, ...this.all];
       if (this.kept === "signs") return this.all.filter((motif) => motif.words.split(" ").includes("pictogram"));
       return this[this.kept].map((key) => this.all.find((motif) => motif.key === key)).filter(Boolean);
     },

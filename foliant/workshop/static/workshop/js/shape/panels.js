@@ -15,11 +15,13 @@ const WANTS = {
 
 export const panels = ({ Alpine, project, toasts, boot }) => ({
   opened: "", // the panel that is open
+  instead: null, // the value that a pressed motif is for, where it does not put on another
   aside: 0, // how wide the panel is that the piece moves aside for, in pixels
 
   open(panel) {
     if (panel === "points") return this.openPoints();
     project.endTryOut();
+    this.instead = null;
     const wanted = this.opened === panel ? "" : panel;
     const bring = { motifs: () => this.bringMotifs(), combine: () => this.outliner(), treat: () => this.outliner(), findings: () => this.makeRoom(), came: () => this.makeRoom(), clean: () => this.bringClean(), trace: () => this.bringTrace(), letters: () => this.bringLetters() }[wanted];
     return wanted ? this.enter(panel, bring) : this.close();
@@ -28,6 +30,24 @@ export const panels = ({ Alpine, project, toasts, boot }) => ({
     const { registerMotifs } = await import("./motifs.js");
     await registerMotifs(Alpine);
     this.bringMotifs = () => null;
+  },
+  // For a value; it is an act already.
+  openMotifs(instead) {
+    this.instead = instead;
+    this.makeRoom(530);
+    return this.show("motifs", () => this.bringMotifs());
+  },
+  useMotif(key) {
+    return this.instead ? this.change(this.instead.edit(key)) : this.put("motif", { motif: key });
+  },
+  // The value that the library was opened for, another way.
+  change(edit) {
+    return act(async () => {
+      const { left } = this.instead;
+      this.close();
+      await project.try(edit);
+      await left();
+    });
   },
   async bringLetters() {
     const { registerLettering } = await import("./lettering.js");
@@ -46,32 +66,36 @@ export const panels = ({ Alpine, project, toasts, boot }) => ({
   },
   // Go into a panel once it is there.
   enter(panel, bring) {
-    return act(async () => {
-      await bring?.();
-      this.opened = panel;
-      let field = null;
-      for (let frame = 0; frame < 40 && !field; frame += 1) {
-        await new Promise(requestAnimationFrame);
-        const found = document.querySelectorAll(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
-        field = [...found].find((one) => "first" in one.dataset && one.offsetParent) ?? found[0];
-      }
-      onPage(document.querySelector(`[data-panel="${panel}"]`));
-      field?.focus();
-      return field;
-    });
+    return act(() => this.show(panel, bring));
+  },
+  async show(panel, bring) {
+    await bring?.();
+    this.opened = panel;
+    let field = null;
+    for (let frame = 0; frame < 40 && !field; frame += 1) {
+      await new Promise(requestAnimationFrame);
+      const found = document.querySelectorAll(`[data-panel="${panel}"] :is(input, select, button):not([hidden])`);
+      field = [...found].find((one) => "first" in one.dataset && one.offsetParent) ?? found[0];
+    }
+    onPage(document.querySelector(`[data-panel="${panel}"]`));
+    field?.focus();
+    return field;
   },
   close() {
     if (!this.opened) return;
     const opener = document.querySelector(`[aria-controls="panel-${this.opened}"]`);
+    const { instead } = this;
     this.opened = "";
+    this.instead = null;
     this.endRoom();
     project.endTryOut();
-    opener?.focus();
+    if (instead) instead.left();
+    else opener?.focus();
   },
 
   // The piece moves aside for a panel, so that what it tells of can be seen, and goes back.
-  makeRoom() {
-    this.aside = 410;
+  makeRoom(aside = 410) {
+    this.aside = aside;
     if (this.view.fitted) this.fit();
   },
   endRoom() {
