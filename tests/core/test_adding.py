@@ -182,7 +182,8 @@ def test_what_adds_goes_to_the_end_of_a_bar_and_to_the_middle_of_a_plate() -> No
 
 
 @pytest.mark.parametrize(
-    ("wide", "first", "second"), [(110, "Vega", "2 to 9"), (160, "Quillmoor", "by the old shed"), (120, "Éloïse", "est. 1924")]
+    ("wide", "first", "second"),
+    [(110, "Vega", "2 to 9"), (160, "Quillmoor", "by the old shed"), (120, "Éloïse", "est. 1924")],
 )
 def test_a_line_below_words_is_centred_on_them(wide: float, first: str, second: str) -> None:
     hole = {"values": {"diameter": 18}, "role": "cuts", "x": 16, "y": 25}

@@ -26,9 +26,10 @@ _DEPTH = 5.0
 _SLOPE = 8.0
 """How many times as long as it is deep a wave is, so that two that cross do so only once."""
 
-_SWING = 0.3642
-_HEIGHT = 4 / 3
-"""The handles of a half wave: along it, and across it as shares of its depth."""
+_LEAD = 3.0
+"""How far a joint runs straight, mm, on either side of where it crosses another or an edge: corners there are right
+angles and no thin tips.
+"""
 
 
 def cells(
@@ -83,21 +84,25 @@ def _joint(at: float, stops: Sequence[float], joint: Joint, upright: bool) -> Pa
 
     pen = PathPen()
     pen.moveTo(point(stops[0] - _PAST))
-    pen.lineTo(point(stops[0]))
-    for start, end in pairwise(stops):
-        if joint == "straight":
-            pen.lineTo(point(end))
-            continue
-        depth = min(_DEPTH, (end - start) / _SLOPE)
-        halves = 2 * max(1, math.floor((end - start) / (_SLOPE * depth)))
-        half = (end - start) / halves
-        for number in range(halves):
-            here, there = start + number * half, start + (number + 1) * half
-            aside = _HEIGHT * depth * (1 if number % 2 == 0 else -1)
-            pen.curveTo(point(here + _SWING * half, aside), point(there - _SWING * half, aside), point(there))
+    for start, end in pairwise(stops) if joint == "wavy" else ():
+        lead = min(_LEAD, (end - start) / _SLOPE)
+        turns = _turns(start + lead, end - lead)
+        pen.lineTo(point(*turns[0]))
+        for here, there in pairwise(turns):
+            middle = (here[0] + there[0]) / 2
+            pen.curveTo(point(middle, here[1]), point(middle, there[1]), point(*there))
     pen.lineTo(point(stops[-1] + _PAST))
     pen.endPath()
     return pen.path()
+
+
+def _turns(start: float, end: float) -> list[tuple[float, float]]:
+    """Where waves from one place to another run straight on: how far along, and how far aside, mm."""
+    depth = min(_DEPTH, (end - start) / _SLOPE)
+    waves = max(1, math.floor((end - start) / (_SLOPE * depth)))
+    quarter = (end - start) / waves / 4
+    crests = [(start + (2 * number + 1) * quarter, depth if number % 2 == 0 else -depth) for number in range(2 * waves)]
+    return [(start, 0.0), *crests, (end, 0.0)]
 
 
 def _polyline(points: np.ndarray) -> Path:

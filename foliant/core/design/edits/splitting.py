@@ -32,8 +32,20 @@ MOST_IN_LINE = 20
 _THIN = 2.0
 """What is narrower than that, mm, is kept out of new pieces where joints can be shifted."""
 
+_SHARES = (0.0, 0.5, -0.5, 1.0, -1.0, 0.25, -0.25, 0.75, -0.75)
+"""How far joints are shifted, of what there is room for."""
+
+_MOST_TRIED = 72
+"""So many cells are tried: where there are many, joints are shifted less often."""
+
+_A_MARK = 4.0
+"""A letter that is cut in two is as bad as so much, in mm², in a thin end."""
+
 _MOST_SEGMENTS = 5000
 """Of a longer outline the joints are taken where they come."""
+
+_MOST_MARKS = 2000
+"""Of more marks none are looked at."""
 
 
 class SplitPiece(Command):
@@ -124,16 +136,51 @@ class _Grid:
         return cls(counts[0], counts[1], joint, (play[0], play[1]))
 
     def cells(self, found: ResolvedPiece) -> list[Region]:
-        """The cells, the joints shifted to where they leave the fewest thin ends."""
-        shape = found.outline.shape
-        tried: list[tuple[float, float, int, list[Region]]] = []
-        for share in (0.0, 0.5, -0.5, 1.0, -1.0) if len(found.outline.path) < _MOST_SEGMENTS else (0.0,):
-            shift = self.play[0] * share, self.play[1] * share
-            cut = cells(found.bounds, self.columns, self.rows, self.joint, shift)
-            tried.append((round(_thin_ends(shape, cut), 1), abs(share), len(tried), cut))
-            if not tried[-1][0]:
-                break
-        return min(tried, key=lambda one: one[:3])[3]
+        """The cells, the joints shifted to where they leave few thin ends and cross few letters."""
+        share = [0.0, 0.0]
+        tries = max(1, _MOST_TRIED // (self.columns * self.rows))
+        if len(found.outline.path) < _MOST_SEGMENTS:
+            marks = _marks(found)
+            for axis in [axis for axis in (0, 1) if self.play[axis]]:
+                harm: dict[float, float] = {}
+                for one in (*_SHARES[:tries], *self._beside(found, marks, axis)[:tries]):
+                    cut = self._cells(found, one, share[1 - axis], axis)
+                    harm[one] = _harm(found.outline.shape, marks, cut)
+                    if not harm[one]:
+                        break
+                share[axis] = min(harm, key=lambda one: (harm[one], abs(one)))
+        return self._cells(found, share[0], share[1], 0)
+
+    def _beside(self, found: ResolvedPiece, marks: np.ndarray, axis: int) -> list[float]:
+        """The shares at which a joint lies in a gap between marks, the least first."""
+        low, high, count = found.bounds[axis], found.bounds[axis + 2], (self.columns, self.rows)[axis]
+        spans = shapely.bounds(marks).reshape(-1, 4)[:, [axis, axis + 2]]
+        spans = spans[np.argsort(spans[:, 0])]
+        reached = np.maximum.accumulate(spans[:, 1])
+        free = [(end + begin) / 2 for end, begin in zip(reached[:-1], spans[1:, 0], strict=True) if begin > end]
+        joints = [low + (high - low) * number / count for number in range(1, count)]
+        shares = ((place - joint) / self.play[axis] for place in free for joint in joints)
+        return sorted((float(share) for share in shares if abs(share) <= 1), key=abs)
+
+    def _cells(self, found: ResolvedPiece, share: float, other: float, axis: int) -> list[Region]:
+        along = (share, other) if axis == 0 else (other, share)
+        shift = self.play[0] * along[0], self.play[1] * along[1]
+        return cells(found.bounds, self.columns, self.rows, self.joint, shift)
+
+
+def _marks(found: ResolvedPiece) -> np.ndarray:
+    """What joints had better not cross: what is engraved, letter by letter, and what is cut from it."""
+    bodies = shapely.get_parts(found.outline.shape)
+    openings = [shapely.Polygon(ring) for body in bodies for ring in body.interiors]
+    openings = [] if len(openings) > _MOST_MARKS else shapely.buffer(openings, _THIN / 2).tolist()
+    marks = np.array([*shapely.get_parts(found.engraved.shape), *openings], dtype=object)
+    return marks if len(marks) < _MOST_MARKS else marks[:0]
+
+
+def _harm(shape: shapely.Geometry, marks: np.ndarray, cut: list[Region]) -> float:
+    """How much it harms to cut along some joints: thin ends by their area (mm²), and what they cross."""
+    crossed = sum(int(shapely.intersects(cell.shape, marks).sum()) for cell in cut) - len(marks)
+    return round(_thin_ends(shape, cut), 1) + _A_MARK * crossed
 
 
 def _thin_ends(shape: shapely.Geometry, cut: list[Region]) -> float:
