@@ -79,6 +79,12 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
     items.sort(key=lambda item: ("/machines/" not in item.nodeid, bool(item.get_closest_marker("journey"))))
 
 
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter, exitstatus: int, config: pytest.Config) -> None:
+    word = config.getoption("touching")
+    if word and exitstatus == pytest.ExitCode.NO_TESTS_COLLECTED:
+        terminalreporter.write_line(f"No test has to do with “{word}”. Journeys go by their file: `make test T=board`.")
+
+
 def pytest_unconfigure(config: pytest.Config) -> None:
     if shared := config.stash.get(_SHARED, None):
         shared.stop()
