@@ -59,7 +59,7 @@ def outlines(page: Page, address: str) -> None:
     page.locator(".piece-head", has_text="Orbit ring").click()
     page.locator(".part", has_text="FIRST LIGHT").click()
     page.get_by_role("button", name="The distance: 0.2").click()
-    page.keyboard.type("-0.1")
+    page.keyboard.type("-0.4")
     page.keyboard.press("Enter")
     expect(page.locator(".facts")).to_contain_text("to look at")
     page.locator(".facts").click()
